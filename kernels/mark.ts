@@ -1,0 +1,245 @@
+import { COVERAGE_ROW_BYTES, NOISE_ROW_BYTES, SIDE } from "./layout";
+import { clamp01, complement, fromFloat, mul, plus } from "./q15";
+
+/**
+ * Marks into a coverage tile.
+ *
+ * A mark is a record of 24 words (f32 unless said), written by
+ * `src/engine/stroke/marks.ts`:
+ *
+ *  0 kind      i32  0 soft disc · 1 disc that catches grain · 2 tapered segment
+ *  1 left, 2 top, 3 right, 4 bottom   bounds in picture px, exclusive at right/bottom (i32)
+ *  5 x, 6 y    centre (disc) or start (segment), picture px
+ *  7 m00, 8 m01, 9 m10, 10 m11   picture px → unit disc (disc)
+ *              dx, dy, 1/length², –        (segment)
+ *  11 inverse  1 / (1 − inner²): steepness of the rim      (disc) | start radius (segment)
+ *  12 softness 0 straight rim … 1 smooth rim               (disc) | end radius − start radius
+ *  13 flow     0…1
+ *  14 shift    i32  where in the noise this mark reads: y · 64 + x
+ *  15 k        i32  bits of dithered accumulation
+ *  16 flowK    i32  flow · 2^k in Q15
+ *  17 threshold  height of grain from which pigment touches
+ *  18 steepness  1 / softness of that threshold
+ *  19 slope      how much slopes that face the travel add
+ *  20 ahead      i32  (dy << 16) | (dx & 0xffff): one pixel along the travel
+ *  21 fast       i32  1: a large round disc, computed in 16-bit numbers
+ *  22 unit       f32  Q15 step a pixel for the fast path, 32768 / outer radius
+ *  23 doublings  i32  for the fast path: rim steepness = rimQ15 · 2^doublings (rimQ15 in word 12)
+ */
+export const MARK_BYTES: i32 = 96;
+
+const LANES_LOW = f32x4(0.5, 1.5, 2.5, 3.5);
+
+// @ts-ignore: decorator
+@inline function word(mark: usize, index: i32): i32 {
+  return load<i32>(mark + (index << 2));
+}
+
+// @ts-ignore: decorator
+@inline function real(mark: usize, index: i32): f32 {
+  return load<f32>(mark + (index << 2));
+}
+
+/** Coverage of four pixels of a disc with a rim: 1 inside, falling to 0 at the unit circle. */
+// @ts-ignore: decorator
+@inline export function disc(u: v128, v: v128, inverse: v128, softness: v128): v128 {
+  const r2 = f32x4.add(f32x4.mul(u, u), f32x4.mul(v, v));
+  const t = clamp01(f32x4.mul(f32x4.sub(f32x4.splat(1), r2), inverse));
+  const smooth = f32x4.mul(
+    f32x4.mul(t, t),
+    f32x4.sub(f32x4.splat(3), f32x4.add(t, t)),
+  );
+  return f32x4.add(t, f32x4.mul(softness, f32x4.sub(smooth, t)));
+}
+
+/**
+ * c += (1 − c) · a, a = mask · flow, accumulated with k more bits than the plane has:
+ * the sum is kept at 2^k times its size and cut back after blue noise has been added,
+ * so that hundreds of faint marks reach what they should.
+ */
+// @ts-ignore: decorator
+@inline function accumulate(at: usize, mask: v128, flowK: v128, k: i32, noiseAt: usize): void {
+  const c = v128.load(at);
+  let grown = mul(complement(c), mul(mask, flowK));
+  if (k > 0) {
+    const noise = i16x8.shr_u(v128.load(noiseAt), 8 - k);
+    grown = i16x8.shr_s(i16x8.add(grown, noise), k);
+  }
+  v128.store(at, plus(c, grown));
+}
+
+function softDisc(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32, mark: usize, noise: usize): void {
+  const m00 = f32x4.splat(real(mark, 7)), m10 = f32x4.splat(real(mark, 9));
+  const inverse = f32x4.splat(real(mark, 11)), softness = f32x4.splat(real(mark, 12));
+  const k = word(mark, 15), flowK = i16x8.splat(<i16>word(mark, 16));
+  const shift = word(mark, 14), sx = shift & 63, sy = shift >> 6;
+  const cx = real(mark, 5), cy = real(mark, 6);
+  const m01 = real(mark, 8), m11 = real(mark, 10);
+  const four = f32x4.splat(4);
+  for (let y = y0; y < y1; y++) {
+    const dy = <f32>(py + y) + 0.5 - cy;
+    const rowU = f32x4.splat(dy * m01), rowV = f32x4.splat(dy * m11);
+    const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
+    for (let x = x0; x < x1; x += 8) {
+      const dx = f32x4.add(LANES_LOW, f32x4.splat(<f32>(px + x) - cx));
+      const dx2 = f32x4.add(dx, four);
+      const low = disc(f32x4.add(f32x4.mul(dx, m00), rowU), f32x4.add(f32x4.mul(dx, m10), rowV), inverse, softness);
+      const high = disc(f32x4.add(f32x4.mul(dx2, m00), rowU), f32x4.add(f32x4.mul(dx2, m10), rowV), inverse, softness);
+      const at = cov + <usize>(y * COVERAGE_ROW_BYTES + (x << 1));
+      accumulate(at, fromFloat(low, high), flowK, k, noiseRow + <usize>(x << 1));
+    }
+  }
+}
+
+/** A large round disc: the same rim, in 16-bit numbers, eight pixels at a time. */
+function softDiscFast(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32, mark: usize, noise: usize): void {
+  const cx = real(mark, 5), cy = real(mark, 6), unit = real(mark, 22);
+  const rim = i16x8.splat(<i16>word(mark, 12)), doublings = word(mark, 23);
+  const k = word(mark, 15), flowK = i16x8.splat(<i16>word(mark, 16));
+  const shift = word(mark, 14), sx = shift & 63, sy = shift >> 6;
+  const one = i16x8.splat(32767);
+  const ramp = i16x8(0, 1, 2, 3, 4, 5, 6, 7);
+  const step = <i32>nearest(unit * 8);
+  const lanes = fromFloatSteps(unit, ramp);
+  for (let y = y0; y < y1; y++) {
+    let v = <i32>nearest((<f32>(py + y) + 0.5 - cy) * unit);
+    v = min(32767, max(-32767, v));
+    const v2 = i16x8.splat(<i16>v);
+    const vv = mul(v2, v2);
+    let u = <i32>nearest((<f32>(px + x0) + 0.5 - cx) * unit);
+    const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
+    let at = cov + <usize>(y * COVERAGE_ROW_BYTES + (x0 << 1));
+    for (let x = x0; x < x1; x += 8, u += step, at += 16) {
+      const start = min(32767, max(-32768, u));
+      const us = i16x8.add_sat_s(i16x8.splat(<i16>start), lanes);
+      const r2 = plus(mul(us, us), vv);
+      let t = mul(i16x8.sub(one, r2), rim);
+      for (let d = 0; d < doublings; d++) t = plus(t, t);
+      const t2 = mul(t, t);
+      const q = mul(t2, i16x8.sub(one, t));
+      const mask = plus(t2, plus(q, q));
+      accumulate(at, mask, flowK, k, noiseRow + <usize>(x << 1));
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline function fromFloatSteps(unit: f32, ramp: v128): v128 {
+  const low = f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(ramp)), f32x4.splat(unit));
+  const high = f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(ramp)), f32x4.splat(unit));
+  const magic = f32x4.splat(12582912.0);
+  return v128.shuffle<u16>(f32x4.add(low, magic), f32x4.add(high, magic), 0, 2, 4, 6, 8, 10, 12, 14);
+}
+
+/** Where pigment touches: h − threshold through a smooth step `1/steepness` wide. */
+// @ts-ignore: decorator
+@inline function touch(h: v128, ahead: v128, slope: v128, threshold: v128, steepness: v128): v128 {
+  const lifted = f32x4.add(h, f32x4.mul(slope, f32x4.sub(ahead, h)));
+  const t = clamp01(f32x4.add(f32x4.mul(f32x4.sub(lifted, threshold), steepness), f32x4.splat(0.5)));
+  return f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
+}
+
+// @ts-ignore: decorator
+@inline function grainLow(at: usize): v128 {
+  return f32x4.mul(f32x4.convert_i32x4_u(v128.load_ext<u16>(at)), f32x4.splat(<f32>(1.0 / 65535.0)));
+}
+
+/**
+ * A disc of dry pigment on paper. `grain` is `period` rows of `period + 16` heights
+ * (u16, 0…65535), eight wrapped columns on either side.
+ */
+function grainDisc(
+  cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32,
+  mark: usize, noise: usize, grain: usize, period: i32,
+): void {
+  const m00 = f32x4.splat(real(mark, 7)), m10 = f32x4.splat(real(mark, 9));
+  const inverse = f32x4.splat(real(mark, 11)), softness = f32x4.splat(real(mark, 12));
+  const k = word(mark, 15), flowK = i16x8.splat(<i16>word(mark, 16));
+  const shift = word(mark, 14), sx = shift & 63, sy = shift >> 6;
+  const cx = real(mark, 5), cy = real(mark, 6);
+  const m01 = real(mark, 8), m11 = real(mark, 10);
+  const threshold = f32x4.splat(real(mark, 17)), steepness = f32x4.splat(real(mark, 18));
+  const slope = f32x4.splat(real(mark, 19));
+  const aheadX = <i32>(<i16>word(mark, 20)), aheadY = word(mark, 20) >> 16;
+  const four = f32x4.splat(4);
+  const stride = (period + 16) << 1;
+  for (let y = y0; y < y1; y++) {
+    const dy = <f32>(py + y) + 0.5 - cy;
+    const rowU = f32x4.splat(dy * m01), rowV = f32x4.splat(dy * m11);
+    const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
+    const gy = (py + y) % period;
+    const grainRow = grain + <usize>(gy * stride + 16);
+    const aheadRow = grain + <usize>(((gy + aheadY + period) % period) * stride + 16 + (aheadX << 1));
+    for (let x = x0; x < x1; x += 8) {
+      const dx = f32x4.add(LANES_LOW, f32x4.splat(<f32>(px + x) - cx));
+      const dx2 = f32x4.add(dx, four);
+      const low = disc(f32x4.add(f32x4.mul(dx, m00), rowU), f32x4.add(f32x4.mul(dx, m10), rowV), inverse, softness);
+      const high = disc(f32x4.add(f32x4.mul(dx2, m00), rowU), f32x4.add(f32x4.mul(dx2, m10), rowV), inverse, softness);
+      const gx = <usize>(((px + x) % period) << 1);
+      const touchLow = touch(grainLow(grainRow + gx), grainLow(aheadRow + gx), slope, threshold, steepness);
+      const touchHigh = touch(grainLow(grainRow + gx + 8), grainLow(aheadRow + gx + 8), slope, threshold, steepness);
+      const mask = fromFloat(f32x4.mul(low, touchLow), f32x4.mul(high, touchHigh));
+      const at = cov + <usize>(y * COVERAGE_ROW_BYTES + (x << 1));
+      accumulate(at, mask, flowK, k, noiseRow + <usize>(x << 1));
+    }
+  }
+}
+
+/**
+ * Coverage of four pixels by a segment whose half-width goes from r0 to r0 + dr: the part
+ * of a pixel-wide window across the line that the line fills, which is exact for lines
+ * along an axis and keeps its weight below one pixel.
+ */
+// @ts-ignore: decorator
+@inline function segment(x: v128, y: v128, dx: v128, dy: v128, perLength2: v128, r0: v128, dr: v128): v128 {
+  const h = clamp01(f32x4.mul(f32x4.add(f32x4.mul(x, dx), f32x4.mul(y, dy)), perLength2));
+  const ex = f32x4.sub(x, f32x4.mul(h, dx)), ey = f32x4.sub(y, f32x4.mul(h, dy));
+  const d = f32x4.sqrt(f32x4.add(f32x4.mul(ex, ex), f32x4.mul(ey, ey)));
+  const r = f32x4.add(r0, f32x4.mul(h, dr));
+  const half = f32x4.splat(0.5);
+  const filled = f32x4.sub(
+    f32x4.pmin(f32x4.add(d, half), r),
+    f32x4.pmax(f32x4.sub(d, half), f32x4.neg(r)),
+  );
+  return clamp01(filled);
+}
+
+function taperedSegment(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32, mark: usize): void {
+  const dx = f32x4.splat(real(mark, 7)), dy = f32x4.splat(real(mark, 8));
+  const perLength2 = f32x4.splat(real(mark, 9));
+  const r0 = f32x4.splat(real(mark, 11)), dr = f32x4.splat(real(mark, 12));
+  const flow = f32x4.splat(real(mark, 13));
+  const cx = real(mark, 5), cy = real(mark, 6);
+  const four = f32x4.splat(4);
+  for (let y = y0; y < y1; y++) {
+    const ry = f32x4.splat(<f32>(py + y) + 0.5 - cy);
+    for (let x = x0; x < x1; x += 8) {
+      const rx = f32x4.add(LANES_LOW, f32x4.splat(<f32>(px + x) - cx));
+      const low = f32x4.mul(segment(rx, ry, dx, dy, perLength2, r0, dr), flow);
+      const high = f32x4.mul(segment(f32x4.add(rx, four), ry, dx, dy, perLength2, r0, dr), flow);
+      const at = cov + <usize>(y * COVERAGE_ROW_BYTES + (x << 1));
+      v128.store(at, i16x8.max_s(v128.load(at), fromFloat(low, high)));
+    }
+  }
+}
+
+/**
+ * Lays `count` marks, in order, into the coverage tile whose top left pixel is (px, py).
+ * Marks that miss the tile cost a comparison.
+ */
+export function layMarks(
+  cov: usize, px: i32, py: i32, marks: usize, count: i32, noise: usize, grain: usize, period: i32,
+): void {
+  for (let i = 0; i < count; i++) {
+    const mark = marks + <usize>(i * MARK_BYTES);
+    const left = max(word(mark, 1) - px, 0), top = max(word(mark, 2) - py, 0);
+    const right = min(word(mark, 3) - px, SIDE), bottom = min(word(mark, 4) - py, SIDE);
+    if (left >= right || top >= bottom) continue;
+    const x0 = left & ~7, x1 = (right + 7) & ~7;
+    const kind = word(mark, 0);
+    if (kind == 2) taperedSegment(cov, px, py, x0, top, x1, bottom, mark);
+    else if (kind == 1) grainDisc(cov, px, py, x0, top, x1, bottom, mark, noise, grain, period);
+    else if (word(mark, 21)) softDiscFast(cov, px, py, x0, top, x1, bottom, mark, noise);
+    else softDisc(cov, px, py, x0, top, x1, bottom, mark, noise);
+  }
+}

@@ -1,0 +1,108 @@
+import { BLOCK_BYTES, ROW_BYTES, TILE_BYTES } from "./layout";
+
+/** Q15 → 8 bits, rounded: v·255/32768. */
+// @ts-ignore: decorator
+@inline function eight(a: v128): v128 {
+  return i16x8.q15mulr_sat_s(a, i16x8.splat(255));
+}
+
+/** An opaque tile as RGBA8 rows `stride` bytes apart at `dst`. */
+function packFull(dst: usize, stride: i32, src: usize): void {
+  const opaque = i16x8.splat(<i16>0xff00);
+  for (let y = 0; y < 64; y++) {
+    const row = dst + <usize>(y * stride);
+    const from = src + <usize>(y * ROW_BYTES);
+    for (let block = 0; block < 8; block++) {
+      const at = from + <usize>(block * BLOCK_BYTES);
+      const rg = v128.or(eight(v128.load(at)), i16x8.shl(eight(v128.load(at, 16)), 8));
+      const ba = v128.or(eight(v128.load(at, 32)), opaque);
+      const to = row + <usize>(block << 5);
+      v128.store(to, v128.shuffle<u16>(rg, ba, 0, 8, 1, 9, 2, 10, 3, 11));
+      v128.store(to, v128.shuffle<u16>(rg, ba, 4, 12, 5, 13, 6, 14, 7, 15), 16);
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline function sumPlane(src: usize, x0: i32, y0: i32, size: i32, plane: i32): i32 {
+  let sum = 0;
+  for (let y = y0; y < y0 + size; y++) {
+    const row = src + <usize>(y * ROW_BYTES + plane);
+    for (let x = x0; x < x0 + size; x++) {
+      sum += load<u16>(row + <usize>((x >> 3) * BLOCK_BYTES + ((x & 7) << 1)));
+    }
+  }
+  return sum;
+}
+
+/**
+ * An opaque tile as RGBA8, each pixel the mean of 2^level × 2^level of the tile's
+ * (level 0…6), rows `stride` bytes apart.
+ */
+export function packTile(dst: usize, stride: i32, src: usize, level: i32): void {
+  if (level == 0) {
+    packFull(dst, stride, src);
+    return;
+  }
+  const size = 1 << level, side = 64 >> level, shift = level + level;
+  const round = 1 << (shift - 1);
+  for (let y = 0; y < side; y++) {
+    for (let x = 0; x < side; x++) {
+      const to = dst + <usize>(y * stride + (x << 2));
+      for (let c = 0; c < 3; c++) {
+        const mean = (sumPlane(src, x << level, y << level, size, c << 4) + round) >> shift;
+        store<u8>(to + <usize>c, <u8>((mean * 255 + 16384) >> 15));
+      }
+      store<u8>(to, 255, 3);
+    }
+  }
+}
+
+/** Every pixel of a tile set to one premultiplied colour. */
+export function fillTile(dst: usize, r: i32, g: i32, b: i32, a: i32): void {
+  const vr = i16x8.splat(<i16>r), vg = i16x8.splat(<i16>g), vb = i16x8.splat(<i16>b), va = i16x8.splat(<i16>a);
+  for (let o: usize = 0; o < <usize>TILE_BYTES; o += 64) {
+    v128.store(dst + o, vr);
+    v128.store(dst + o, vg, 16);
+    v128.store(dst + o, vb, 32);
+    v128.store(dst + o, va, 48);
+  }
+}
+
+/** 1 where all pixels of the tile are the same. */
+export function isUniform(src: usize): i32 {
+  const r = i16x8.splat(load<i16>(src)), g = i16x8.splat(load<i16>(src, 16));
+  const b = i16x8.splat(load<i16>(src, 32)), a = i16x8.splat(load<i16>(src, 48));
+  for (let o: usize = 0; o < <usize>TILE_BYTES; o += 64) {
+    const same = v128.and(
+      v128.and(i16x8.eq(v128.load(src + o), r), i16x8.eq(v128.load(src + o, 16), g)),
+      v128.and(i16x8.eq(v128.load(src + o, 32), b), i16x8.eq(v128.load(src + o, 48), a)),
+    );
+    if (!i16x8.all_true(same)) return 0;
+  }
+  return 1;
+}
+
+/**
+ * Straight 8-bit RGBA pixels into a tile: `width` × `height` px of `src` (rows `stride`
+ * bytes apart) to (x, y) inside the tile. Alpha multiplied in, rounded to nearest.
+ */
+export function unpackStraight8(dst: usize, src: usize, stride: i32, x: i32, y: i32, width: i32, height: i32): void {
+  for (let j = 0; j < height; j++) {
+    for (let i = 0; i < width; i++) {
+      const px = load<u32>(src + <usize>(j * stride + (i << 2)));
+      const a = px >> 24;
+      const tx = x + i;
+      const at = dst + <usize>((y + j) * ROW_BYTES + (tx >> 3) * BLOCK_BYTES + ((tx & 7) << 1));
+      store<u16>(at, premultiplied(px & 255, a));
+      store<u16>(at, premultiplied((px >> 8) & 255, a), 16);
+      store<u16>(at, premultiplied((px >> 16) & 255, a), 32);
+      store<u16>(at, <u16>((a * 32767 + 127) / 255), 48);
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline function premultiplied(c: u32, a: u32): u16 {
+  return <u16>((c * a * 32767 + 32512) / 65025);
+}

@@ -1,0 +1,100 @@
+import { BLOCK_BYTES, NOISE_ROW_BYTES, ROW_BYTES, SIDE } from "./layout";
+import { disc } from "./mark";
+import { fromFloat, highToFloat, lowToFloat, mul, plus } from "./q15";
+
+/** How much of what it crosses a blending tip takes up at a mark (Q15 of 0.35). */
+const PICK_UP: i32 = 11469;
+/** Bits by which slow exchanges are kept finer than the plane while they are rounded. */
+const FINE_BITS: i32 = 4;
+
+/**
+ * One blending mark on one tile. The tip carries a patch of paint (four planes R G B A of
+ * `patchSide` × `patchSide` Q15 numbers; its top left is at picture px (ox, oy)). Under the
+ * mask the layer moves toward the patch by `strength`, the patch toward what lay there
+ * before; both with dither, so that a slow drag does not stall on rounding.
+ * With `fill` the patch only takes up (the first touch of a stroke).
+ * `keepAlpha`: transparency locked, only colour moves.
+ */
+export function smearMark(
+  tile: usize, px: i32, py: i32, mark: usize, noise: usize,
+  patch: usize, patchSide: i32, ox: i32, oy: i32,
+  strength: i32, fill: i32, keepAlpha: i32,
+): void {
+  const left = max(max(load<i32>(mark, 4), ox) - px, 0), top = max(max(load<i32>(mark, 8), oy) - py, 0);
+  const right = min(min(load<i32>(mark, 12), ox + patchSide - 8) - px, SIDE);
+  const bottom = min(min(load<i32>(mark, 16), oy + patchSide) - py, SIDE);
+  if (left >= right || top >= bottom) return;
+  // Patch columns are eight wide beyond either side of the tip, so whole blocks always fit.
+  const x0 = left & ~7, x1 = (right + 7) & ~7;
+  const m00 = f32x4.splat(load<f32>(mark, 28)), m10 = f32x4.splat(load<f32>(mark, 36));
+  const m01 = load<f32>(mark, 32), m11 = load<f32>(mark, 40);
+  const inverse = f32x4.splat(load<f32>(mark, 44)), softness = f32x4.splat(load<f32>(mark, 48));
+  const cx = load<f32>(mark, 20), cy = load<f32>(mark, 24);
+  const shift = load<i32>(mark, 56), sx = shift & 63, sy = shift >> 6;
+  const lanes = f32x4(0.5, 1.5, 2.5, 3.5), four = f32x4.splat(4);
+  const plane = <usize>(patchSide * patchSide * 2);
+  const s = i16x8.splat(<i16>strength), pick = i16x8.splat(<i16>PICK_UP);
+  for (let y = top; y < bottom; y++) {
+    const dy = <f32>(py + y) + 0.5 - cy;
+    const rowU = f32x4.splat(dy * m01), rowV = f32x4.splat(dy * m11);
+    const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
+    const patchRow = patch + <usize>(((py + y - oy) * patchSide + px - ox) << 1);
+    for (let x = x0; x < x1; x += 8) {
+      const at = tile + <usize>(y * ROW_BYTES + (x >> 3) * BLOCK_BYTES);
+      const carry = patchRow + <usize>(x << 1);
+      if (fill) {
+        for (let c: usize = 0; c < 4; c++) v128.store(carry + c * plane, v128.load(at + c * 16));
+        continue;
+      }
+      const dx = f32x4.add(lanes, f32x4.splat(<f32>(px + x) - cx)), dx2 = f32x4.add(dx, four);
+      const mask = fromFloat(
+        disc(f32x4.add(f32x4.mul(dx, m00), rowU), f32x4.add(f32x4.mul(dx, m10), rowV), inverse, softness),
+        disc(f32x4.add(f32x4.mul(dx2, m00), rowU), f32x4.add(f32x4.mul(dx2, m10), rowV), inverse, softness),
+      );
+      const noise8 = i16x8.shr_u(v128.load(noiseRow + <usize>(x << 1)), 8 - FINE_BITS);
+      const give = mul(mask, s), take = mul(mask, pick);
+      const oldAlpha = v128.load(at, 48);
+      for (let c: usize = 0; c < 4; c++) {
+        const d = v128.load(at + c * 16), p = v128.load(carry + c * plane);
+        v128.store(at + c * 16, toward(d, p, give, noise8));
+        v128.store(carry + c * plane, toward(p, d, take, noise8));
+      }
+      const a = v128.load(at, 48);
+      for (let c: usize = 0; c < 3; c++) {
+        v128.store(at + c * 16, i16x8.min_s(v128.load(at + c * 16), a));
+      }
+      if (keepAlpha) restoreAlpha(at, oldAlpha);
+    }
+  }
+}
+
+/** d + (p − d)·a, the fraction below one step decided by noise. */
+// @ts-ignore: decorator
+@inline function toward(d: v128, p: v128, a: v128, noise: v128): v128 {
+  const gap = i16x8.sub(p, d);
+  // The product's low half holds what rounding would throw away.
+  const low = i32x4.shr_s(i32x4.extmul_low_i16x8_s(gap, a), 15 - FINE_BITS);
+  const high = i32x4.shr_s(i32x4.extmul_high_i16x8_s(gap, a), 15 - FINE_BITS);
+  const nl = i32x4.extend_low_i16x8_u(noise), nh = i32x4.extend_high_i16x8_u(noise);
+  const moved = i16x8.narrow_i32x4_s(
+    i32x4.shr_s(i32x4.add(low, nl), FINE_BITS),
+    i32x4.shr_s(i32x4.add(high, nh), FINE_BITS),
+  );
+  return i16x8.max_s(plus(d, moved), i16x8.splat(0));
+}
+
+// @ts-ignore: decorator
+@inline function restoreAlpha(at: usize, alpha: v128): void {
+  const now = v128.load(at, 48);
+  const tiny = f32x4.splat(<f32>1e-9), one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  const nl = lowToFloat(now), nh = highToFloat(now);
+  const low = v128.and(f32x4.div(lowToFloat(alpha), f32x4.pmax(nl, tiny)), f32x4.gt(nl, zero));
+  const high = v128.and(f32x4.div(highToFloat(alpha), f32x4.pmax(nh, tiny)), f32x4.gt(nh, zero));
+  for (let c: usize = 0; c < 3; c++) {
+    const v = v128.load(at + c * 16);
+    const scaled = fromFloat(f32x4.pmin(f32x4.mul(lowToFloat(v), low), one), f32x4.pmin(f32x4.mul(highToFloat(v), high), one));
+    v128.store(at + c * 16, i16x8.min_s(scaled, alpha));
+  }
+  v128.store(at, alpha, 48);
+}

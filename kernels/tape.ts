@@ -1,0 +1,105 @@
+import { blendTile } from "./blend";
+import { COVERAGE_ROW_BYTES } from "./layout";
+import { layCoverage } from "./lay";
+import { layMarks } from "./mark";
+import { fillTile, packTile } from "./pack";
+
+/**
+ * A tape is a list of 32-bit words: an instruction's number, then its operands. One tape
+ * does all the work for one tile, so tapes can run on any thread in any order and a tile
+ * costs one call. `src/engine/tiles/tape.ts` writes them.
+ *
+ *   0                                              end
+ *   1 dst r g b a                                  fill
+ *   2 dst src bytes                                copy
+ *   3 dst src mode opacity inside                  blend
+ *   4 cov px py marks count noise grain period     marks into coverage
+ *   5 layer before cov mode r g b strength left top right bottom    lay coverage
+ *   6 dst stride src level                         pack to RGBA8
+ *   7 cov                                          clear coverage
+ */
+const END: i32 = 0;
+const FILL: i32 = 1;
+const COPY: i32 = 2;
+const BLEND: i32 = 3;
+const MARKS: i32 = 4;
+const LAY: i32 = 5;
+const PACK: i32 = 6;
+const CLEAR: i32 = 7;
+
+// @ts-ignore: decorator
+@inline function at(tape: usize, index: i32): i32 {
+  return load<i32>(tape + (index << 2));
+}
+
+/** Runs one tape. `scratch`: 128 bytes of this thread's own. Returns words read, −1 where it is not a tape. */
+export function runTape(tape: usize, scratch: usize): i32 {
+  let t = tape;
+  while (true) {
+    switch (at(t, 0)) {
+      case END:
+        return <i32>((t - tape) >> 2);
+      case FILL:
+        fillTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5));
+        t += 6 << 2;
+        break;
+      case COPY:
+        memory.copy(at(t, 1), at(t, 2), at(t, 3));
+        t += 4 << 2;
+        break;
+      case BLEND:
+        blendTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5) != 0, scratch);
+        t += 6 << 2;
+        break;
+      case MARKS:
+        layMarks(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8));
+        t += 9 << 2;
+        break;
+      case LAY:
+        layCoverage(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11), at(t, 12));
+        t += 13 << 2;
+        break;
+      case PACK:
+        packTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
+        break;
+      case CLEAR:
+        memory.fill(at(t, 1), 0, COVERAGE_ROW_BYTES * 64);
+        t += 2 << 2;
+        break;
+      default:
+        return -1;
+    }
+  }
+}
+
+/**
+ * Pulls jobs until none is left. `next` is a shared counter,
+ * `tapes` an array of `count` tape addresses. Returns how many jobs this thread did.
+ */
+export function pullJobs(next: usize, tapes: usize, count: i32, scratch: usize): i32 {
+  let done = 0;
+  while (true) {
+    const job = atomic.add<i32>(next, 1);
+    if (job >= count) return done;
+    runTape(load<u32>(tapes + (job << 2)), scratch);
+    done++;
+  }
+}
+
+/** For measuring: reads, changes and writes `bytes` bytes, sixteen at a time. */
+export function readModifyWrite(at: usize, bytes: i32): void {
+  const one = i16x8.splat(1);
+  for (let o = 0; o < bytes; o += 64) {
+    const p = at + <usize>o;
+    v128.store(p, i16x8.add(v128.load(p), one));
+    v128.store(p, i16x8.add(v128.load(p, 16), one), 16);
+    v128.store(p, i16x8.add(v128.load(p, 32), one), 32);
+    v128.store(p, i16x8.add(v128.load(p, 48), one), 48);
+  }
+}
+
+/** For measuring: a plain copy. */
+export function copyBytes(dst: usize, src: usize, bytes: i32): void {
+  memory.copy(dst, src, bytes);
+}

@@ -1,0 +1,105 @@
+import { readFile, rename, writeFile } from "node:fs/promises";
+import { extname } from "node:path";
+import { parseArgs } from "node:util";
+import { readWorkLog, scaleWorkLog, type WorkLog } from "../engine/command/work-log";
+import { limits } from "../engine/file/limits";
+import { readOpenRaster } from "../engine/file/openraster";
+import { readPng } from "../engine/file/png";
+import { paintLog, type RenderFormat, writePicture } from "../engine/file/render";
+import { Refusal } from "../engine/picture/refusal";
+import { addHelpers, loadEngine } from "../node/load-engine";
+
+const usage = `pampas: the engine from the shell
+
+  render LOG OUT.png|OUT.ora [--threads N] [--scale S]   paint a work log
+  info FILE                                               what a log or picture holds
+  check FILE                                              whether it can be read; says what is wrong`;
+
+type Read = { kind: string; lines: string[] };
+
+const describeLog = ({ header, commands }: WorkLog): Read => {
+  const counts = new Map<string, number>();
+  for (const command of commands) counts.set(command.do, (counts.get(command.do) ?? 0) + 1);
+  return {
+    kind: "work log",
+    lines: [
+      `${header.width} × ${header.height} px at ${header.ppi} ppi, ${header.mode}`,
+      `ground ${header.ground}, paper ${header.paper.kind} × ${header.paper.scale}`,
+      ...[...counts].map(([name, count]) => `${count} × ${name}`),
+    ],
+  };
+};
+
+async function readAny(path: string): Promise<Read> {
+  const bytes = new Uint8Array(await readFile(path));
+  if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
+  if (bytes[0] === 0x89) {
+    const { width, height } = readPng(bytes);
+    return { kind: "PNG picture", lines: [`${width} × ${height} px`] };
+  }
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b) {
+    const ora = readOpenRaster(bytes);
+    return {
+      kind: "OpenRaster picture",
+      lines: [`${ora.width} × ${ora.height} px`, `${ora.layers.length} layers`, ...ora.notes],
+    };
+  }
+  return describeLog(readWorkLog(new TextDecoder().decode(bytes)));
+}
+
+function formatOf(path: string): RenderFormat {
+  const extension = extname(path).toLowerCase();
+  if (extension === ".png") return "png";
+  if (extension === ".ora") return "ora";
+  throw new Refusal(`the result is a .png or an .ora file, not “${extension}”`);
+}
+
+function wholeNumber(name: string, text: string, most: number): number {
+  const value = Number(text);
+  if (Number.isInteger(value) && value >= 1 && value <= most) return value;
+  throw new Refusal(`--${name} is a whole number from 1 to ${most}, not “${text}”`);
+}
+
+function scaleFrom(text: string): number {
+  const value = Number(text);
+  if (value >= 0.05 && value <= 16) return value;
+  throw new Refusal(`--scale is a number from 0.05 to 16, not “${text}”`);
+}
+
+async function render(from: string, to: string, threads: number, scale: number): Promise<void> {
+  const format = formatOf(to);
+  const read = readWorkLog(await readFile(from, "utf8"));
+  const log = scale === 1 ? read : scaleWorkLog(read, scale);
+  const engine = await loadEngine();
+  const release = await addHelpers(engine, threads);
+  try {
+    const work = await paintLog(engine, log, async () => undefined);
+    // Written whole or not at all.
+    await writeFile(`${to}.part`, writePicture(engine, work, format));
+    await rename(`${to}.part`, to);
+  } finally {
+    await release();
+  }
+}
+
+async function main(): Promise<void> {
+  const { values, positionals } = parseArgs({
+    allowPositionals: true,
+    options: { threads: { type: "string", default: "1" }, scale: { type: "string", default: "1" } },
+  });
+  const [verb, first, second] = positionals;
+  if (verb === "render" && first && second)
+    return render(first, second, wholeNumber("threads", values.threads, 64), scaleFrom(values.scale));
+  if ((verb === "info" || verb === "check") && first && !second) {
+    const { kind, lines } = await readAny(first);
+    console.log(verb === "check" ? `${first}: a good ${kind}` : [kind, ...lines].join("\n"));
+    return;
+  }
+  throw new Refusal(usage);
+}
+
+main().catch((error: unknown) => {
+  const isOurs = error instanceof Refusal || (error instanceof Error && "code" in error);
+  console.error(isOurs ? (error as Error).message : error);
+  process.exitCode = 1;
+});

@@ -1,0 +1,22 @@
+import { type Picture, type Structure } from "../picture/picture";
+import { type Bench } from "../stroke/stroke";
+import { type Tile } from "../tiles/tile-store";
+
+/** One tile of one layer exchanged for another; null is an absent tile. */
+export type TileSwap = { layer: string; key: number; before: Tile | null; after: Tile | null };
+
+/** What a command did, and how to take it back. Holds on to every tile it names. */
+export type Change = {
+  label: string;
+  structure: { before: Structure; after: Structure };
+  swaps: TileSwap[];
+};
+
+/** Given to a command's `apply`: the picture and the ways to change it. */
+export type Applying = {
+  picture: Picture;
+  bench: Bench;
+  /** Puts a tile (or nothing) in place, remembering what was there. Takes over the caller's hold. */
+  swap(layer: string, key: number, after: Tile | null): void;
+  setStructure(structure: Structure): void;
+};

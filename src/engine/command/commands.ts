@@ -1,0 +1,74 @@
+import { z } from "zod";
+import { firstFault, Refusal } from "../picture/refusal";
+import { type Applying } from "./command";
+import * as layers from "./layers";
+import { pictureSetSchema, setPicture } from "./picture";
+import { place, placeSchema } from "./place";
+import { applyStroke, strokeSchema } from "./stroke";
+
+const single = z.discriminatedUnion("do", [
+  layers.addSchema,
+  layers.removeSchema,
+  layers.moveSchema,
+  layers.copySchema,
+  layers.clearSchema,
+  layers.setSchema,
+  pictureSetSchema,
+  placeSchema,
+  strokeSchema,
+]);
+
+/** Several commands as one step of the history. */
+const together = z.strictObject({
+  do: z.literal("together"),
+  label: z.string().min(1).max(80),
+  steps: z.array(single).min(1).max(5000),
+});
+
+/** Every command there is. */
+export const commandSchema = z.discriminatedUnion("do", [...single.options, together]);
+
+type Single = z.infer<typeof single>;
+export type Command = z.infer<typeof commandSchema>;
+/** A command as it may be written, defaults left out. */
+export type CommandInput = z.input<typeof commandSchema>;
+
+/**
+ * A command from data of any kind.
+ * @throws Refusal that names the field at fault
+ */
+export function parseCommand(data: unknown): Command {
+  const parsed = commandSchema.safeParse(data);
+  if (parsed.success) return parsed.data;
+  throw new Refusal(firstFault(parsed.error));
+}
+
+function applySingle(applying: Applying, command: Single): string {
+  switch (command.do) {
+    case "layer.add":
+      return layers.addLayer(applying, command);
+    case "layer.remove":
+      return layers.removeLayer(applying, command);
+    case "layer.move":
+      return layers.moveLayer(applying, command);
+    case "layer.copy":
+      return layers.copyLayer(applying, command);
+    case "layer.clear":
+      return layers.clearLayer(applying, command);
+    case "layer.set":
+      return layers.setLayer(applying, command);
+    case "picture.set":
+      return setPicture(applying, command);
+    case "place":
+      return place(applying, command);
+    case "stroke":
+      return applyStroke(applying, command);
+  }
+}
+
+/** Carries out a command. Returns its label for the history. */
+export function applyCommand(applying: Applying, command: Command): string {
+  if (command.do !== "together") return applySingle(applying, command);
+  for (const step of command.steps) applySingle(applying, step);
+  return command.label;
+}

@@ -1,0 +1,97 @@
+import { type Picture, type Structure } from "../picture/picture";
+import { TILE_BYTES } from "../tiles/layout";
+import { type Tile, type TileStore } from "../tiles/tile-store";
+import { type Change, type TileSwap } from "./command";
+
+/** Bytes of tiles that only the history holds. */
+const MOST_BYTES = 768 * 2 ** 20;
+/** The newest changes stay ready; older ones are squeezed. */
+const READY = 6;
+
+const tileBytes = (tile: Tile | null): number => {
+  if (!tile) return 0;
+  if (tile.squeezed) return tile.squeezed.length;
+  return tile.address ? TILE_BYTES : 0;
+};
+
+/** Undo and redo of everything: changes in order, bounded by bytes. */
+export class History {
+  limit = MOST_BYTES;
+  #done: Change[] = [];
+  #undone: Change[] = [];
+
+  constructor(
+    readonly picture: Picture,
+    readonly store: TileStore,
+  ) {}
+
+  get undoLabel(): string | null {
+    return this.#done.at(-1)?.label ?? null;
+  }
+
+  get redoLabel(): string | null {
+    return this.#undone.at(-1)?.label ?? null;
+  }
+
+  get depth(): number {
+    return this.#done.length;
+  }
+
+  /** Bytes held by what could be undone. */
+  get bytes(): number {
+    let sum = 0;
+    for (const change of this.#done) for (const swap of change.swaps) sum += tileBytes(swap.before);
+    return sum;
+  }
+
+  add(change: Change): void {
+    for (const undone of this.#undone) this.#forget(undone);
+    this.#undone = [];
+    this.#done.push(change);
+    this.#squeezeOld();
+    while (this.#done.length > 1 && this.bytes > this.limit) this.#forget(this.#done.shift() as Change);
+  }
+
+  undo(): Change | null {
+    const change = this.#done.pop();
+    if (!change) return null;
+    this.#put(change.structure.before, change.swaps, "before");
+    this.#undone.push(change);
+    return change;
+  }
+
+  redo(): Change | null {
+    const change = this.#undone.pop();
+    if (!change) return null;
+    this.#put(change.structure.after, change.swaps, "after");
+    this.#done.push(change);
+    return change;
+  }
+
+  #put(structure: Structure, swaps: readonly TileSwap[], side: "before" | "after"): void {
+    this.picture.structure = structure;
+    // A key may have been exchanged more than once; going back, the first exchange decides.
+    const ordered = side === "before" ? [...swaps].reverse() : swaps;
+    for (const swap of ordered) {
+      const plane = this.picture.plane(swap.layer);
+      const there = plane.get(swap.key);
+      const tile = swap[side];
+      if (tile) plane.set(swap.key, this.store.retain(tile));
+      else plane.delete(swap.key);
+      if (there) this.store.release(there);
+    }
+  }
+
+  #squeezeOld(): void {
+    const old = this.#done.at(-1 - READY);
+    if (!old) return;
+    for (const { before } of old.swaps) if (before?.holders === 1) this.store.squeeze(before);
+  }
+
+  #forget(change: Change): void {
+    for (const { before, after } of change.swaps) {
+      if (before) this.store.release(before);
+      if (after) this.store.release(after);
+    }
+  }
+}

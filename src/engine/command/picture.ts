@@ -1,0 +1,20 @@
+import { z } from "zod";
+import { hexColour } from "../colour/srgb";
+import { paperSchema } from "../paper/paper";
+import { Refusal } from "../picture/refusal";
+import { type Applying } from "./command";
+
+export const pictureSetSchema = z.strictObject({
+  do: z.literal("picture.set"),
+  ground: hexColour.optional(),
+  paper: paperSchema.optional(),
+});
+
+/** Changes the ground colour or the paper; what was drawn before keeps its grain. */
+export function setPicture(applying: Applying, command: z.infer<typeof pictureSetSchema>): string {
+  const { ground, paper } = command;
+  if (!ground && !paper) throw new Refusal("neither a ground nor a paper was given");
+  const { structure } = applying.picture;
+  applying.setStructure({ ...structure, ground: ground ?? structure.ground, paper: paper ?? structure.paper });
+  return paper ? "change paper" : "change ground";
+}

@@ -1,0 +1,70 @@
+import { z } from "zod";
+import { hexColour } from "../colour/srgb";
+import { findBrush } from "../media";
+import { layerId } from "../picture/picture";
+import { Refusal } from "../picture/refusal";
+import { sampleSchema } from "../stroke/sample";
+import { Stroke, type StrokeStart } from "../stroke/stroke";
+import { type Applying } from "./command";
+
+export const MOST_SAMPLES = 200_000;
+
+/** What a stroke is before the pen has moved: the part that a live stroke begins with. */
+export const strokeStartSchema = z.strictObject({
+  do: z.literal("stroke"),
+  layer: layerId,
+  brush: z.string().max(64),
+  mode: z.enum(["paint", "lift", "blend"]).default("paint"),
+  size: z.number().min(0.5).max(2000),
+  strength: z.number().min(0).max(1).optional(),
+  colour: hexColour.default("#000000"),
+  seed: z.int().min(0).max(0xffffffff).default(0),
+  /** 0 as the hand goes … 1 held by a long string. */
+  steady: z.number().min(0).max(1).default(0),
+  /** Picture px a screen px when it was drawn. */
+  scale: z.number().min(0.001).max(1000).default(1),
+});
+
+export const strokeSchema = strokeStartSchema
+  .extend({ samples: z.array(sampleSchema).min(1).max(MOST_SAMPLES) })
+  .strict();
+
+export type StrokeStartCommand = z.infer<typeof strokeStartSchema>;
+export type StrokeCommand = z.infer<typeof strokeSchema>;
+
+/**
+ * The engine's form of a stroke's beginning.
+ * @throws Refusal where the brush is unknown
+ */
+export function strokeStart(command: StrokeStartCommand): StrokeStart {
+  const brush = findBrush(command.brush);
+  if (!brush) throw new Refusal(`there is no brush "${command.brush}"`);
+  const { layer, mode, size, colour, seed, steady, scale } = command;
+  return { layer, brush, mode, size, strength: command.strength ?? brush.strength, colour, seed, steady, scale };
+}
+
+const modeLabels = { paint: "paint", lift: "lift", blend: "blend" } as const;
+
+export const strokeLabel = (command: StrokeStartCommand): string => modeLabels[command.mode];
+
+/** Draws a whole stroke. */
+export function applyStroke(applying: Applying, command: StrokeCommand): string {
+  const stroke = new Stroke(applying.bench, applying.picture, strokeStart(command));
+  stroke.extend(command.samples);
+  finishStroke(applying, stroke);
+  return strokeLabel(command);
+}
+
+/** Ends a stroke and notes the tiles that it changed. */
+export function finishStroke(applying: Applying, stroke: Stroke): void {
+  const { picture, bench } = applying;
+  const { layer } = stroke.start;
+  const tiles = stroke.end();
+  // The stroke wrote in place; put its tiles back in through the door that remembers.
+  for (const { key, before, after } of tiles) {
+    const plane = picture.plane(layer);
+    if (before) plane.set(key, before);
+    else plane.delete(key);
+    applying.swap(layer, key, bench.store.isEmpty(after) ? (bench.store.release(after), null) : after);
+  }
+}

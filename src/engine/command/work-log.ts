@@ -1,0 +1,99 @@
+import { limits } from "../file/limits";
+import { type Header, headerSchema } from "../picture/header";
+import { firstFault, Refusal } from "../picture/refusal";
+import { type Command, type CommandInput, parseCommand } from "./commands";
+
+/** A picture's header and the commands that made it. */
+export type WorkLog = { header: Header; commands: Command[] };
+
+function parseLine(line: string, number: number): unknown {
+  try {
+    return JSON.parse(line);
+  } catch {
+    throw new Refusal(`line ${number}: this is not JSON`);
+  }
+}
+
+function checked<T>(number: number, read: () => T): T {
+  try {
+    return read();
+  } catch (error) {
+    if (error instanceof Refusal) throw new Refusal(`line ${number}: ${error.message}`);
+    throw error;
+  }
+}
+
+function parseHeader(data: unknown): Header {
+  const parsed = headerSchema.safeParse(data);
+  if (parsed.success) return parsed.data;
+  throw new Refusal(firstFault(parsed.error));
+}
+
+type Entry = { text: string; number: number };
+
+/** Entries of a log: a line that does not open an object continues the one before it. */
+function entriesOf(text: string): Entry[] {
+  const entries: Entry[] = [];
+  text.split("\n").forEach((line, i) => {
+    const last = entries.at(-1);
+    if (line.trim() === "") return;
+    if (last && !line.trimStart().startsWith("{")) last.text += line;
+    else entries.push({ text: line, number: i + 1 });
+  });
+  return entries;
+}
+
+/**
+ * Reads a work log: JSON Lines, the picture first, then a command a line (docs/work-log.md).
+ * Empty lines are passed over, and a long command may go on over several lines.
+ * @throws Refusal that names the line and the field
+ */
+export function readWorkLog(text: string): WorkLog {
+  const entries = entriesOf(text);
+  if (entries.length > limits.logLines)
+    throw new Refusal(`a work log has at most ${limits.logLines} lines`);
+  const [first, ...rest] = entries;
+  if (!first) throw new Refusal("the work log is empty");
+  const header = checked(first.number, () => parseHeader(parseLine(first.text, first.number)));
+  const commands = rest.map(({ text: line, number }) =>
+    checked(number, () => parseCommand(parseLine(line, number))),
+  );
+  return { header, commands };
+}
+
+/** Writes a work log. */
+export function writeWorkLog(header: Header, commands: readonly (Command | CommandInput)[]): string {
+  return [header, ...commands].map((line) => JSON.stringify(line)).join("\n") + "\n";
+}
+
+const scaledSamples = (command: Extract<Command, { do: "stroke" }>, by: number): Command => ({
+  ...command,
+  size: Math.min(2000, Math.max(0.5, command.size * by)),
+  scale: command.scale * by,
+  samples: command.samples.map(([t, x, y, ...rest]) => [t, x * by, y * by, ...rest]),
+});
+
+/**
+ * The same work on a sheet `by` times as large: strokes are drawn anew, not enlarged.
+ * @throws Refusal where the log holds brought-in pixels or the sheet would be too large
+ */
+export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog {
+  const scaleCommand = (command: Command): Command => {
+    if (command.do === "stroke") return scaledSamples(command, by);
+    if (command.do === "place")
+      throw new Refusal("this picture holds brought-in pixels, which cannot be drawn anew at another size");
+    if (command.do === "picture.set" && command.paper)
+      return { ...command, paper: { ...command.paper, scale: Math.min(16, command.paper.scale * by) } };
+    if (command.do === "together")
+      return { ...command, steps: command.steps.map((step) => scaleCommand(step)) as typeof command.steps };
+    return command;
+  };
+  const scaled = {
+    ...header,
+    width: Math.round(header.width * by),
+    height: Math.round(header.height * by),
+    ppi: Math.min(9600, header.ppi * by),
+    paper: { ...header.paper, scale: Math.min(16, Math.max(0.25, header.paper.scale * by)) },
+  };
+  return { header: parseHeader(scaled), commands: commands.map(scaleCommand) };
+}

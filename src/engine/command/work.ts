@@ -1,0 +1,190 @@
+import { type Header } from "../picture/header";
+import { Picture, type Structure } from "../picture/picture";
+import { Refusal } from "../picture/refusal";
+import { type Sample } from "../stroke/sample";
+import { type Bench, Stroke } from "../stroke/stroke";
+import { type Tile } from "../tiles/tile-store";
+import { type Applying, type TileSwap } from "./command";
+import { applyCommand, type Command, parseCommand } from "./commands";
+import { History } from "./history";
+import { finishStroke, strokeLabel, strokeStart, strokeStartSchema, type StrokeStartCommand } from "./stroke";
+
+/** What has changed on a picture; `null` keys: its structure. */
+export type Damage = { layer: string; keys: readonly number[] };
+
+export type WorkEvents = {
+  /** Pixels changed. */
+  damaged?(damage: Damage): void;
+  /** Layers, ground or paper changed. */
+  restructured?(before: Structure, after: Structure): void;
+  /** A command was finished: it is entry `place` of the log, and what came after is gone. */
+  logged?(command: Command, place: number): void;
+  /** Undo or redo: the log now counts to `place`. */
+  stepped?(place: number): void;
+};
+
+/**
+ * The work on one picture: the one door through which it changes. Commands come as data,
+ * are checked, applied, noted in the log, and can be taken back.
+ */
+export class Work {
+  readonly picture: Picture;
+  readonly history: History;
+  /** Every command, those undone (and not yet overtaken) included. */
+  readonly log: Command[] = [];
+  /** How many commands of the log are in force. */
+  place = 0;
+  #live: { stroke: Stroke; command: StrokeStartCommand } | null = null;
+
+  constructor(
+    readonly bench: Bench,
+    header: Header,
+    readonly events: WorkEvents = {},
+  ) {
+    this.picture = new Picture(header);
+    this.history = new History(this.picture, bench.store);
+  }
+
+  get isDrawing(): boolean {
+    return this.#live !== null;
+  }
+
+  /**
+   * Applies one command, whole or not at all.
+   * @throws Refusal that says what was wrong
+   */
+  apply(data: unknown): Command {
+    const command = parseCommand(data);
+    this.#refuseWhileDrawing();
+    this.#change((applying) => applyCommand(applying, command));
+    this.#note(command);
+    return command;
+  }
+
+  /** Begins a live stroke: `extend` it with samples, then `end` it; it is logged once, at its end. */
+  beginStroke(data: unknown): void {
+    this.#refuseWhileDrawing();
+    const command = strokeStartSchema.parse(data);
+    this.#live = { stroke: new Stroke(this.bench, this.picture, strokeStart(command)), command };
+  }
+
+  extendStroke(samples: readonly Sample[]): void {
+    if (!this.#live) return;
+    const keys = this.#live.stroke.extend(samples);
+    this.events.damaged?.({ layer: this.#live.command.layer, keys });
+  }
+
+  /** Ends the live stroke. A stroke without a sample leaves nothing. */
+  endStroke(): Command | null {
+    const live = this.#live;
+    if (!live) return null;
+    this.#live = null;
+    if (live.stroke.samples.length === 0) {
+      live.stroke.abandon();
+      return null;
+    }
+    this.#change((applying) => {
+      finishStroke(applying, live.stroke);
+      return strokeLabel(live.command);
+    });
+    const command: Command = { ...live.command, samples: live.stroke.samples };
+    this.#note(command);
+    return command;
+  }
+
+  abandonStroke(): void {
+    const live = this.#live;
+    if (!live) return;
+    this.#live = null;
+    const keys = live.stroke.abandon();
+    this.events.damaged?.({ layer: live.command.layer, keys });
+  }
+
+  /** Takes back the last command. Returns its label, null where there is none. */
+  undo(): string | null {
+    this.#refuseWhileDrawing();
+    return this.#step(this.history.undo(), -1);
+  }
+
+  redo(): string | null {
+    this.#refuseWhileDrawing();
+    return this.#step(this.history.redo(), 1);
+  }
+
+  #step(change: ReturnType<History["undo"]>, by: number): string | null {
+    if (!change) return null;
+    this.place += by;
+    const { before, after } = change.structure;
+    this.#tell(change.swaps);
+    if (by < 0) this.events.restructured?.(after, before);
+    else this.events.restructured?.(before, after);
+    this.events.stepped?.(this.place);
+    return change.label;
+  }
+
+  #refuseWhileDrawing(): void {
+    if (this.#live) throw new Refusal("a stroke is being drawn");
+  }
+
+  #note(command: Command): void {
+    this.log.length = this.place;
+    this.log.push(command);
+    this.place++;
+    this.events.logged?.(command, this.place - 1);
+  }
+
+  #change(act: (applying: Applying) => string): void {
+    const { picture, bench } = this;
+    const before = picture.structure;
+    const swaps: TileSwap[] = [];
+    const applying: Applying = {
+      picture,
+      bench,
+      setStructure: (structure) => {
+        picture.structure = structure;
+      },
+      swap: (layer, key, after) => {
+        const plane = picture.plane(layer);
+        const there: Tile | null = plane.get(key) ?? null;
+        if (after) plane.set(key, bench.store.retain(after));
+        else plane.delete(key);
+        // The plane's hold on the old tile passes to the change.
+        swaps.push({ layer, key, before: there, after });
+      },
+    };
+    let label: string;
+    try {
+      label = act(applying);
+    } catch (error) {
+      this.#putBack(before, swaps);
+      throw error;
+    }
+    const after = picture.structure;
+    this.history.add({ label, structure: { before, after }, swaps });
+    this.#tell(swaps);
+    if (before !== after) this.events.restructured?.(before, after);
+  }
+
+  #putBack(structure: Structure, swaps: TileSwap[]): void {
+    const { picture, bench } = this;
+    picture.structure = structure;
+    for (const { layer, key, before, after } of swaps.reverse()) {
+      if (before) picture.plane(layer).set(key, before);
+      else picture.plane(layer).delete(key);
+      if (!after) continue;
+      bench.store.release(after);
+      bench.store.release(after);
+    }
+  }
+
+  #tell(swaps: readonly TileSwap[]): void {
+    if (!this.events.damaged) return;
+    const byLayer = new Map<string, number[]>();
+    for (const { layer, key } of swaps) {
+      const keys = byLayer.get(layer);
+      if (keys) keys.push(key);
+      else byLayer.set(layer, [key]);
+    }
+    for (const [layer, keys] of byLayer) this.events.damaged({ layer, keys });
+  }
+}

@@ -1,0 +1,27 @@
+import { z } from "zod";
+
+/** The blend modes of W3C Compositing and Blending Level 1; a mode's place is its number in the kernels. */
+export const blendModes = [
+  "normal",
+  "multiply",
+  "screen",
+  "overlay",
+  "darken",
+  "lighten",
+  "color-dodge",
+  "color-burn",
+  "hard-light",
+  "soft-light",
+  "difference",
+  "exclusion",
+  "hue",
+  "saturation",
+  "color",
+  "luminosity",
+] as const;
+
+export type BlendMode = (typeof blendModes)[number];
+
+export const blendSchema = z.enum(blendModes);
+
+export const blendNumber = (mode: BlendMode): number => blendModes.indexOf(mode);

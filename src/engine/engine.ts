@@ -1,0 +1,64 @@
+import { type Header } from "./picture/header";
+import { type Picture } from "./picture/picture";
+import { grainMap } from "./paper/paper";
+import { type Bench, type GrainInMemory } from "./stroke/stroke";
+import { Heap } from "./tiles/heap";
+import { createMemory, startKernels } from "./tiles/kernels";
+import { blueNoise } from "./tiles/noise";
+import { TileStore } from "./tiles/tile-store";
+import { Workforce } from "./tiles/workforce";
+import { Work, type WorkEvents } from "./command/work";
+
+/** One engine: memory, kernels and the threads that share them. Pictures are worked on through `open`. */
+export class Engine {
+  readonly bench: Bench;
+  readonly store: TileStore;
+  readonly workforce: Workforce;
+
+  constructor(
+    readonly module: WebAssembly.Module,
+    readonly memory: WebAssembly.Memory = createMemory(),
+  ) {
+    const heap = new Heap(memory);
+    const kernels = startKernels(module, memory);
+    this.store = new TileStore(heap, kernels);
+    this.workforce = new Workforce(heap, kernels);
+    this.bench = {
+      store: this.store,
+      workforce: this.workforce,
+      noise: noiseInMemory(heap),
+      grain: grainKeeper(heap),
+    };
+  }
+
+  /** Begins work on a picture. */
+  open(header: Header, events?: WorkEvents): Work {
+    return new Work(this.bench, header, events);
+  }
+}
+
+/** Blue noise as the kernels read it: rows of 128, the second half repeating the first. */
+function noiseInMemory(heap: Heap): number {
+  const noise = blueNoise();
+  const address = heap.allocate(64 * 128 * 2);
+  const { u16 } = heap;
+  for (let y = 0; y < 64; y++)
+    for (let x = 0; x < 128; x++) u16[(address >> 1) + y * 128 + x] = noise[y * 64 + (x & 63)] as number;
+  return address;
+}
+
+/** Puts a paper's grain into memory when it is first drawn on. */
+function grainKeeper(heap: Heap): (picture: Picture) => GrainInMemory {
+  const kept = new Map<string, GrainInMemory>();
+  return ({ structure: { paper } }) => {
+    const name = `${paper.kind} ${paper.scale}`;
+    const known = kept.get(name);
+    if (known) return known;
+    const { period, heights } = grainMap(paper);
+    const address = heap.allocate(heights.byteLength);
+    heap.u16.set(heights, address >> 1);
+    const grain = { address, period };
+    kept.set(name, grain);
+    return grain;
+  };
+}

@@ -1,0 +1,270 @@
+import { XMLBuilder, XMLParser } from "fast-xml-parser";
+import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from "fflate";
+import { z } from "zod";
+import { type BlendMode, blendModes } from "../compose/blend-modes";
+import { flatten, layerRows, type Progress } from "../compose/flatten";
+import { type Engine } from "../engine";
+import { type Picture } from "../picture/picture";
+import { Refusal } from "../picture/refusal";
+import { limits } from "./limits";
+import { type Pixels, PngWriter, readPng, readPngHeader, writePng } from "./png";
+
+/**
+ * OpenRaster 0.0.6 (freedesktop.org): a zip whose first entry is the stored `mimetype`,
+ * with stack.xml, a PNG a layer, mergedimage.png and a thumbnail.
+ */
+const MIMETYPE = "image/openraster";
+const THUMBNAIL_SIDE = 256;
+
+/** A layer as it was read: properties and pixels still packed. */
+export type OraLayer = {
+  name: string;
+  x: number;
+  y: number;
+  opacity: number;
+  visible: boolean;
+  blend: BlendMode;
+  clip: boolean;
+  locked: boolean;
+  png: Uint8Array;
+};
+
+/** What an OpenRaster file holds; layers bottom first. `notes` say what could not be kept. */
+export type OraFile = { width: number; height: number; ppi: number; layers: OraLayer[]; notes: string[] };
+
+const compositeOps: Record<BlendMode, string> = Object.fromEntries(
+  blendModes.map((mode) => [mode, mode === "normal" ? "svg:src-over" : `svg:${mode}`]),
+) as Record<BlendMode, string>;
+
+function blendOf(op: string, notes: string[], name: string): { blend: BlendMode; clip: boolean } {
+  if (op === "svg:src-atop") return { blend: "normal", clip: true };
+  const found = blendModes.find((mode) => compositeOps[mode] === op);
+  if (!found) notes.push(`“${name}” used the blend mode ${op}, which is shown as normal.`);
+  return { blend: found ?? "normal", clip: false };
+}
+
+// ---- reading ----
+
+const numberText = (fallback: number) => z.coerce.number().catch(fallback);
+const attributes = z.object({
+  "@_name": z.string().catch("Layer"),
+  "@_src": z.string().optional(),
+  "@_x": numberText(0),
+  "@_y": numberText(0),
+  "@_opacity": numberText(1),
+  "@_visibility": z.enum(["visible", "hidden"]).catch("visible"),
+  "@_composite-op": z.string().catch("svg:src-over"),
+  "@_edit-locked": z.string().optional(),
+});
+const imageSchema = z.object({
+  "@_w": z.coerce.number().int().min(1),
+  "@_h": z.coerce.number().int().min(1),
+  "@_xres": numberText(300),
+});
+
+/** Names that would climb out of an archive, or are no plain path. */
+const climbs = (name: string): boolean =>
+  name.startsWith("/") || name.includes("\\") || name.split("/").includes("..") || name.includes("\0");
+
+/**
+ * Unpacks an archive whose sizes have been looked at first.
+ * @throws Refusal where it is broken, climbs, or would unpack to too much
+ */
+export function unpackArchive(bytes: Uint8Array): Record<string, Uint8Array> {
+  if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
+  let total = 0;
+  let entries = 0;
+  try {
+    return unzipSync(bytes, {
+      filter: ({ name, originalSize, size }) => {
+        if (climbs(name)) throw new Refusal(`the archive names a place outside itself: ${name.slice(0, 80)}`);
+        total += originalSize;
+        entries++;
+        if (entries > limits.archiveEntries) throw new Refusal("the archive holds too many files");
+        if (total > limits.archiveBytes || originalSize > Math.max(2 ** 20, size * limits.archiveRatio))
+          throw new Refusal("the archive would unpack to far more than it holds");
+        return !name.endsWith("/");
+      },
+    });
+  } catch (error) {
+    if (error instanceof Refusal) throw error;
+    throw new Refusal("the archive is broken or cut off");
+  }
+}
+
+type XmlNode = Record<string, unknown> & { ":@"?: Record<string, unknown> };
+
+function parseStack(bytes: Uint8Array): XmlNode[] {
+  if (bytes.length > limits.xmlBytes) throw new Refusal("stack.xml is too large");
+  const text = strFromU8(bytes);
+  if (/<!DOCTYPE|<!ENTITY/i.test(text)) throw new Refusal("stack.xml declares entities, which are not read");
+  try {
+    const parser = new XMLParser({
+      ignoreAttributes: false,
+      attributeNamePrefix: "@_",
+      preserveOrder: true,
+      processEntities: true,
+      parseAttributeValue: false,
+    });
+    return parser.parse(text, true) as XmlNode[];
+  } catch {
+    throw new Refusal("stack.xml is not readable");
+  }
+}
+
+const childrenOf = (node: XmlNode, name: string): XmlNode[] => (node[name] as XmlNode[] | undefined) ?? [];
+
+type StackState = { opacity: number; visible: boolean; names: string[] };
+
+/** Reads an OpenRaster file's layers, groups opened out: what a group did to its layers is carried over. */
+export function readOpenRaster(bytes: Uint8Array): OraFile {
+  const files = unpackArchive(bytes);
+  if (files.mimetype && strFromU8(files.mimetype).trim() !== MIMETYPE)
+    throw new Refusal("this archive is not an OpenRaster picture");
+  const stack = files["stack.xml"];
+  if (!stack) throw new Refusal("this archive has no stack.xml, so it is not an OpenRaster picture");
+  const image = parseStack(stack).find((node) => "image" in node);
+  const size = imageSchema.safeParse(image?.[":@"]);
+  if (!image || !size.success) throw new Refusal("stack.xml does not say how large the picture is");
+  const notes: string[] = [];
+  const layers: OraLayer[] = [];
+  const root = childrenOf(image, "image").find((node) => "stack" in node);
+  if (root) gather(childrenOf(root, "stack"), { opacity: 1, visible: true, names: [] }, files, layers, notes);
+  const { "@_w": width, "@_h": height, "@_xres": ppi } = size.data;
+  return { width, height, ppi: ppi >= 1 && ppi <= 9600 ? ppi : 300, layers: layers.reverse(), notes };
+}
+
+function gather(nodes: XmlNode[], state: StackState, files: Record<string, Uint8Array>, layers: OraLayer[], notes: string[]): void {
+  for (const node of nodes) {
+    const read = attributes.parse(node[":@"] ?? {});
+    const opacity = Math.min(1, Math.max(0, read["@_opacity"])) * state.opacity;
+    const visible = read["@_visibility"] === "visible" && state.visible;
+    const name = read["@_name"].slice(0, 120) || "Layer";
+    if ("stack" in node) {
+      if (read["@_composite-op"] !== "svg:src-over")
+        notes.push(`The group “${name}” had a blend mode of its own, which its layers do not have.`);
+      gather(childrenOf(node, "stack"), { opacity, visible, names: [...state.names, name] }, files, layers, notes);
+    } else if ("layer" in node) {
+      const png = files[read["@_src"] ?? ""];
+      if (!png) {
+        notes.push(`The pixels of “${name}” are not in the file.`);
+        continue;
+      }
+      readPngHeader(png);
+      layers.push({
+        name: [...state.names, name].join(" / ").slice(0, 120),
+        x: Math.round(read["@_x"]),
+        y: Math.round(read["@_y"]),
+        opacity,
+        visible,
+        ...blendOf(read["@_composite-op"], notes, name),
+        locked: read["@_edit-locked"] === "true",
+        png,
+      });
+    } else if ("text" in node) notes.push("A text layer could not be read.");
+  }
+}
+
+// ---- writing ----
+
+function pngOf(engine: Engine, picture: Picture, id: string | null, progress: Progress): Uint8Array {
+  const { width, height, header } = picture;
+  const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi: header.ppi });
+  const rows = { depth: 8 as const, alpha: true, row: (samples: Uint8Array) => writer.row(samples) };
+  if (id === null) flatten(picture, engine.store, engine.workforce, true, rows, progress);
+  else layerRows(picture, engine.store, id, rows, progress);
+  return writer.finish();
+}
+
+/** A small copy, each pixel the mean of a square of the large one. */
+export function reduced({ width, height, data }: Pixels, side: number): Pixels {
+  const step = Math.max(1, Math.ceil(Math.max(width, height) / side));
+  const w = Math.max(1, Math.floor(width / step));
+  const h = Math.max(1, Math.floor(height / step));
+  const out = new Uint8Array(w * h * 4);
+  for (let y = 0, to = 0; y < h; y++)
+    for (let x = 0; x < w; x++, to += 4) meanInto(out, to, data, width, x * step, y * step, Math.min(step, width, height));
+  return { width: w, height: h, data: out };
+}
+
+function meanInto(out: Uint8Array, to: number, data: Uint8Array, width: number, x0: number, y0: number, step: number): void {
+  const sums = [0, 0, 0, 0];
+  for (let y = y0; y < y0 + step; y++)
+    for (let x = x0; x < x0 + step; x++)
+      for (let c = 0; c < 4; c++) sums[c] = (sums[c] as number) + (data[(y * width + x) * 4 + c] as number);
+  for (let c = 0; c < 4; c++) out[to + c] = Math.round((sums[c] as number) / (step * step));
+}
+
+function solidPng(picture: Picture): Uint8Array {
+  const { width, height, header, structure } = picture;
+  const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi: header.ppi });
+  const value = parseInt(structure.ground.slice(1), 16);
+  const row = new Uint8Array(width * 4);
+  for (let x = 0; x < width; x++) row.set([value >> 16, (value >> 8) & 255, value & 255, 255], x * 4);
+  for (let y = 0; y < height; y++) writer.row(row);
+  return writer.finish();
+}
+
+/**
+ * The picture as an OpenRaster file: every layer a PNG of the whole sheet, the ground a
+ * locked layer at the bottom, so that other readers show what we show.
+ */
+export function writeOpenRaster(engine: Engine, picture: Picture, progress: Progress = () => undefined): Uint8Array {
+  const { layers, ground } = picture.structure;
+  const parts = layers.length + 2;
+  let part = 0;
+  const step = (): Progress => {
+    const from = part++ / parts;
+    return (share) => progress(from + share / parts);
+  };
+  const files: Zippable = { mimetype: [strToU8(MIMETYPE), { level: 0 }] };
+  const merged = pngOf(engine, picture, null, step());
+  const pixels: Zippable = {};
+  const nodes = layers.map((layer, i) => {
+    const src = `data/layer${String(i + 1).padStart(3, "0")}.png`;
+    pixels[src] = [pngOf(engine, picture, layer.id, step()), { level: 0 }];
+    const op = layer.clip && layer.blend === "normal" ? "svg:src-atop" : compositeOps[layer.blend];
+    return layerNode(layer.name, src, layer.opacity, layer.visible, op, layer.locked);
+  });
+  pixels["data/ground.png"] = [solidPng(picture), { level: 0 }];
+  nodes.unshift(layerNode(`Ground ${ground}`, "data/ground.png", 1, true, "svg:src-over", true));
+  files["stack.xml"] = strToU8(stackXml(picture, nodes.reverse()));
+  Object.assign(files, pixels);
+  files["mergedimage.png"] = [merged, { level: 0 }];
+  const small = writePng(reduced(readPng(merged), THUMBNAIL_SIDE), 72);
+  files["Thumbnails/thumbnail.png"] = [small, { level: 0 }];
+  step()(1);
+  return zipSync(files);
+}
+
+function layerNode(name: string, src: string, opacity: number, visible: boolean, op: string, locked: boolean): XmlNode {
+  return {
+    layer: [],
+    ":@": {
+      "@_name": name,
+      "@_src": src,
+      "@_x": "0",
+      "@_y": "0",
+      "@_opacity": opacity.toFixed(4),
+      "@_visibility": visible ? "visible" : "hidden",
+      "@_composite-op": op,
+      ...(locked ? { "@_edit-locked": "true" } : {}),
+    },
+  };
+}
+
+function stackXml({ width, height, header }: Picture, nodes: XmlNode[]): string {
+  const builder = new XMLBuilder({
+    ignoreAttributes: false,
+    attributeNamePrefix: "@_",
+    preserveOrder: true,
+    format: true,
+    suppressEmptyNode: true,
+  });
+  const res = String(Math.round(header.ppi));
+  const image = {
+    image: [{ stack: nodes }],
+    ":@": { "@_version": "0.0.6", "@_w": String(width), "@_h": String(height), "@_xres": res, "@_yres": res },
+  };
+  return `<?xml version="1.0" encoding="UTF-8"?>\n${String(builder.build([image])).trim()}\n`;
+}

@@ -1,0 +1,229 @@
+import { convertIndexedToRgb, decode } from "fast-png";
+import { Unzlib, Zlib } from "fflate";
+import { MOST_PIXELS, MOST_SIDE } from "../picture/header";
+import { Refusal } from "../picture/refusal";
+
+/** Straight RGBA, eight bits a channel. */
+export type Pixels = { width: number; height: number; data: Uint8Array };
+
+const SIGNATURE = [137, 80, 78, 71, 13, 10, 26, 10];
+/** Chunks that the decoder is given; others (profiles, texts) are neither needed nor trusted. */
+const KEPT = new Set(["IHDR", "PLTE", "tRNS", "IDAT", "IEND", "pHYs"]);
+const CHANNELS: Record<number, number> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
+const METRES_AN_INCH = 0.0254;
+
+type Chunk = { type: string; start: number; end: number };
+export type PngHeader = { width: number; height: number; depth: number; colourType: number };
+
+/** @throws Refusal where a PNG's outline is broken */
+function chunksOf(bytes: Uint8Array): Chunk[] {
+  if (SIGNATURE.some((byte, i) => bytes[i] !== byte)) throw new Refusal("this is not a PNG picture");
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const chunks: Chunk[] = [];
+  for (let at = 8; at + 12 <= bytes.length; ) {
+    const length = view.getUint32(at);
+    const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8));
+    const end = at + 12 + length;
+    if (end > bytes.length) throw new Refusal("this PNG picture is cut off");
+    chunks.push({ type, start: at, end });
+    if (type === "IEND") return chunks;
+    at = end;
+  }
+  throw new Refusal("this PNG picture is cut off");
+}
+
+/** Size and kind of a PNG, checked against what a picture may be. */
+export function readPngHeader(bytes: Uint8Array): PngHeader {
+  const first = chunksOf(bytes)[0];
+  if (first?.type !== "IHDR" || first.end - first.start !== 25)
+    throw new Refusal("this PNG picture does not begin with its size");
+  const view = new DataView(bytes.buffer, bytes.byteOffset + first.start + 8, 13);
+  const width = view.getUint32(0);
+  const height = view.getUint32(4);
+  if (width < 1 || height < 1 || width > MOST_SIDE || height > MOST_SIDE || width * height > MOST_PIXELS)
+    throw new Refusal(
+      `a picture may have ${MOST_SIDE} px a side and ${MOST_PIXELS / 1e6} million in all; this one says ${width} × ${height}`,
+    );
+  return { width, height, depth: view.getUint8(8), colourType: view.getUint8(9) };
+}
+
+/** Bytes that the picture data must unpack to, for an interlaced picture a little more. */
+function expectedBytes({ width, height, depth, colourType }: PngHeader): number {
+  const bits = (CHANNELS[colourType] ?? 4) * depth;
+  return (Math.ceil((width * bits) / 8) + 1) * height;
+}
+
+/** Unpacks the data without keeping it: a header that lies is found before it costs memory. */
+function checkData(bytes: Uint8Array, chunks: readonly Chunk[], header: PngHeader): void {
+  const expected = expectedBytes(header);
+  let seen = 0;
+  const unpacker = new Unzlib((part) => {
+    seen += part.length;
+    if (seen > expected * 2 + 65536) throw new Refusal("this PNG picture holds more than its header says");
+  });
+  const data = chunks.filter(({ type }) => type === "IDAT");
+  const STEP = 65536;
+  data.forEach(({ start, end }, i) => {
+    for (let at = start + 8; at < end - 4; at += STEP) {
+      const last = i === data.length - 1 && at + STEP >= end - 4;
+      unpacker.push(bytes.subarray(at, Math.min(at + STEP, end - 4)), last);
+    }
+  });
+  if (seen < expected) throw new Refusal("this PNG picture holds less than its header says");
+}
+
+function onlyKept(bytes: Uint8Array, chunks: readonly Chunk[]): Uint8Array {
+  const kept = chunks.filter(({ type }) => KEPT.has(type));
+  const size = kept.reduce((sum, { start, end }) => sum + end - start, 8);
+  const out = new Uint8Array(size);
+  out.set(SIGNATURE);
+  let at = 8;
+  for (const { start, end } of kept) {
+    out.set(bytes.subarray(start, end), at);
+    at += end - start;
+  }
+  return out;
+}
+
+/**
+ * A PNG's pixels, whatever its kind, as straight RGBA.
+ * @throws Refusal where it is broken, too large, or not what it says
+ */
+export function readPng(bytes: Uint8Array): Pixels & { ppi: number | null } {
+  const header = readPngHeader(bytes);
+  const chunks = chunksOf(bytes);
+  try {
+    checkData(bytes, chunks, header);
+    const image = decode(onlyKept(bytes, chunks));
+    const { resolution } = image;
+    const ppi = resolution && resolution.unit === 1 ? resolution.x * METRES_AN_INCH : null;
+    return { width: image.width, height: image.height, data: toRgba(image), ppi };
+  } catch (error) {
+    if (error instanceof Refusal) throw error;
+    throw new Refusal(`this PNG picture is broken (${error instanceof Error ? error.message : "unreadable"})`);
+  }
+}
+
+function toRgba(image: ReturnType<typeof decode>): Uint8Array {
+  const pixels = image.width * image.height;
+  const source = image.palette ? convertIndexedToRgb(image) : image.data;
+  const channels = image.palette ? source.length / pixels : image.channels;
+  const divisor = source instanceof Uint16Array ? 257 : 1;
+  const grey = channels < 3;
+  const scale = !image.palette && image.depth < 8 ? 255 / (2 ** image.depth - 1) : 1;
+  const out = new Uint8Array(pixels * 4);
+  for (let i = 0, from = 0, to = 0; i < pixels; i++, from += channels, to += 4) {
+    for (let c = 0; c < 3; c++) {
+      const v = source[grey ? from : from + c] as number;
+      out[to + c] = Math.round((v / divisor) * scale);
+    }
+    const alpha = channels === 2 || channels === 4 ? (source[from + channels - 1] as number) / divisor : 255;
+    out[to + 3] = Math.round(alpha);
+  }
+  return out;
+}
+
+// ---- writing ----
+
+const crcTable = Uint32Array.from({ length: 256 }, (_, n) => {
+  let c = n;
+  for (let k = 0; k < 8; k++) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1;
+  return c >>> 0;
+});
+
+function crc(bytes: Uint8Array): number {
+  let c = 0xffffffff;
+  for (const byte of bytes) c = (crcTable[(c ^ byte) & 255] as number) ^ (c >>> 8);
+  return (c ^ 0xffffffff) >>> 0;
+}
+
+function chunk(type: string, data: Uint8Array): Uint8Array {
+  const out = new Uint8Array(data.length + 12);
+  const view = new DataView(out.buffer);
+  view.setUint32(0, data.length);
+  for (let i = 0; i < 4; i++) out[4 + i] = type.charCodeAt(i);
+  out.set(data, 8);
+  view.setUint32(data.length + 8, crc(out.subarray(4, data.length + 8)));
+  return out;
+}
+
+export type PngStart = {
+  width: number;
+  height: number;
+  depth: 8 | 16;
+  alpha: boolean;
+  ppi: number;
+};
+
+/** Compression level: pictures are written while someone waits. */
+const LEVEL = 4;
+
+/**
+ * Writes a PNG row by row, so that only its compressed form is ever whole in memory.
+ * Colour is sRGB and says so; the size on paper is kept.
+ */
+export class PngWriter {
+  #parts: Uint8Array[] = [];
+  #above: Uint8Array;
+  #filtered: Uint8Array;
+  #pack: Zlib;
+  #rows = 0;
+
+  constructor(readonly start: PngStart) {
+    const { width, height, depth, alpha, ppi } = start;
+    const bytes = width * (alpha ? 4 : 3) * (depth / 8);
+    this.#above = new Uint8Array(bytes);
+    this.#filtered = new Uint8Array(bytes + 1);
+    const head = new DataView(new ArrayBuffer(13));
+    head.setUint32(0, width);
+    head.setUint32(4, height);
+    head.setUint8(8, depth);
+    head.setUint8(9, alpha ? 6 : 2);
+    const physical = new DataView(new ArrayBuffer(9));
+    const perMetre = Math.round(ppi / METRES_AN_INCH);
+    physical.setUint32(0, perMetre);
+    physical.setUint32(4, perMetre);
+    physical.setUint8(8, 1);
+    this.#parts.push(
+      Uint8Array.from(SIGNATURE),
+      chunk("IHDR", new Uint8Array(head.buffer)),
+      chunk("sRGB", Uint8Array.of(0)),
+      chunk("pHYs", new Uint8Array(physical.buffer)),
+    );
+    this.#pack = new Zlib({ level: LEVEL }, (data) => {
+      if (data.length > 0) this.#parts.push(chunk("IDAT", data));
+    });
+  }
+
+  /** Adds the next row: samples as they lie in a PNG (16 bits: high byte first). */
+  row(samples: Uint8Array): void {
+    const filtered = this.#filtered;
+    filtered[0] = 2; // each byte as its difference from the one above
+    for (let i = 0; i < samples.length; i++)
+      filtered[i + 1] = ((samples[i] as number) - (this.#above[i] as number)) & 255;
+    this.#above.set(samples);
+    this.#rows++;
+    this.#pack.push(filtered.slice(), this.#rows === this.start.height);
+  }
+
+  /** @throws RangeError where rows are missing */
+  finish(): Uint8Array {
+    if (this.#rows !== this.start.height)
+      throw new RangeError(`${this.start.height} rows were promised, ${this.#rows} written`);
+    this.#parts.push(chunk("IEND", new Uint8Array(0)));
+    const out = new Uint8Array(this.#parts.reduce((sum, part) => sum + part.length, 0));
+    let at = 0;
+    for (const part of this.#parts) {
+      out.set(part, at);
+      at += part.length;
+    }
+    return out;
+  }
+}
+
+/** A whole picture in memory as an 8-bit PNG. */
+export function writePng({ width, height, data }: Pixels, ppi = 300): Uint8Array {
+  const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi });
+  for (let y = 0; y < height; y++) writer.row(data.subarray(y * width * 4, (y + 1) * width * 4));
+  return writer.finish();
+}

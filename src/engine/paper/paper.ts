@@ -1,0 +1,172 @@
+import { z } from "zod";
+
+/**
+ * Papers as height fields: 512 × 512, tileable, histogram-equalised (every height equally
+ * common, mean ½), made by filtering white noise. Only sums, products and comparisons are
+ * used, so every machine makes the same paper.
+ */
+export const PAPER_SIDE = 512;
+
+export const paperKinds = {
+  "cold-pressed": "Cold-pressed",
+  "hot-pressed": "Hot-pressed",
+  laid: "Laid",
+  sugar: "Sugar paper",
+} as const;
+
+export type PaperKind = keyof typeof paperKinds;
+
+export const paperSchema = z.strictObject({
+  kind: z.enum(Object.keys(paperKinds) as [PaperKind, ...PaperKind[]]),
+  /** Size of the grain; 1 is the natural one at 300 ppi. */
+  scale: z.number().min(0.25).max(16).default(1),
+});
+
+export type Paper = z.infer<typeof paperSchema>;
+
+const CELLS = PAPER_SIDE * PAPER_SIDE;
+const wrap = (v: number): number => (v + PAPER_SIDE) & (PAPER_SIDE - 1);
+
+/** White noise 0…1 from a small linear generator. */
+function whiteNoise(seed: number): Float32Array {
+  let state = seed >>> 0;
+  return Float32Array.from({ length: CELLS }, () => {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+    let x = state ^ (state >>> 15);
+    x = Math.imul(x, 0x2c1b3c6d);
+    return ((x ^ (x >>> 12)) >>> 0) / 4294967296;
+  });
+}
+
+/** Three box blurs of these radii (near a Gaussian), wrapped; then unit variance, mean 0. */
+function blurred(seed: number, radiusX: number, radiusY: number): Float32Array {
+  let field = whiteNoise(seed);
+  for (let pass = 0; pass < 3; pass++) {
+    field = boxRow(field, radiusX, 1, PAPER_SIDE);
+    field = boxRow(field, radiusY, PAPER_SIDE, 1);
+  }
+  return normalised(field);
+}
+
+/** Running mean of 2r + 1 cells along `step`; lines begin `line` apart. */
+function boxRow(field: Float32Array, r: number, step: number, line: number): Float32Array {
+  if (r === 0) return field;
+  const out = new Float32Array(CELLS);
+  const width = 2 * r + 1;
+  for (let l = 0; l < PAPER_SIDE; l++) {
+    const start = l * line;
+    let sum = 0;
+    for (let i = -r; i <= r; i++) sum += field[start + wrap(i) * step] as number;
+    for (let i = 0; i < PAPER_SIDE; i++) {
+      out[start + i * step] = sum / width;
+      sum += (field[start + wrap(i + r + 1) * step] as number) - (field[start + wrap(i - r) * step] as number);
+    }
+  }
+  return out;
+}
+
+function normalised(field: Float32Array): Float32Array {
+  let mean = 0;
+  for (const v of field) mean += v;
+  mean /= CELLS;
+  let variance = 0;
+  for (const v of field) variance += (v - mean) ** 2;
+  const scale = 1 / Math.sqrt(variance / CELLS);
+  return field.map((v) => (v - mean) * scale);
+}
+
+/** Felt-marked: small bumps on a gently uneven sheet, with fibre between them. */
+function coldPressed(): Float32Array {
+  const bumps = blurred(11, 2, 2);
+  const broad = blurred(12, 6, 6);
+  const fine = blurred(13, 1, 1);
+  const fibre = blurred(14, 0, 0);
+  return bumps.map(
+    (v, i) =>
+      v * 0.7 + (broad[i] as number) * 0.22 + (fine[i] as number) * 0.5 + (fibre[i] as number) * 0.3,
+  );
+}
+
+/** Pressed between hot plates: a fine, shallow grain. */
+function hotPressed(): Float32Array {
+  const fine = blurred(21, 1, 1);
+  const soft = blurred(22, 3, 3);
+  const fibre = blurred(23, 0, 0);
+  return fine.map((v, i) => v * 0.6 + (soft[i] as number) * 0.25 + (fibre[i] as number) * 0.6);
+}
+
+/** Wires of the mould close together one way, chains far apart the other. */
+function laid(): Float32Array {
+  const fibre = blurred(31, 2, 1);
+  const waver = blurred(32, 24, 24);
+  return fibre.map((v, i) => {
+    const x = i & (PAPER_SIDE - 1);
+    const y = i >> 9;
+    const wire = triangle(y / 8 + (waver[i] as number) * 0.06);
+    const chain = Math.max(0, 1 - Math.abs(((x + (waver[i] as number) * 1.5) % 128) - 64) / 3);
+    return v * 0.55 + wire * 1.5 - chain * 1.1;
+  });
+}
+
+/** Coarse pulp: short fibres lying every way. */
+function sugar(): Float32Array {
+  const along = blurred(41, 7, 1);
+  const across = blurred(42, 1, 7);
+  const pulp = blurred(43, 2, 2);
+  return along.map((v, i) => Math.max(v, across[i] as number) + (pulp[i] as number) * 0.6);
+}
+
+const triangle = (t: number): number => 2 * Math.abs((((t % 1) + 1) % 1) * 2 - 1) - 1;
+
+const makers: Record<PaperKind, () => Float32Array> = {
+  "cold-pressed": coldPressed,
+  "hot-pressed": hotPressed,
+  laid,
+  sugar,
+};
+
+/** Replaces every height by its rank. */
+function equalised(field: Float32Array): Uint16Array {
+  const order = Uint32Array.from({ length: CELLS }, (_, i) => i);
+  order.sort((a, b) => (field[a] as number) - (field[b] as number) || a - b);
+  const heights = new Uint16Array(CELLS);
+  order.forEach((cell, rank) => {
+    heights[cell] = (rank * 65535) / (CELLS - 1);
+  });
+  return heights;
+}
+
+const made = new Map<PaperKind, Uint16Array>();
+
+/** The heights 0…65535 of a paper, row by row. */
+export function paperHeights(kind: PaperKind): Uint16Array {
+  const known = made.get(kind);
+  if (known) return known;
+  const heights = equalised(makers[kind]());
+  made.set(kind, heights);
+  return heights;
+}
+
+/** A paper at its scale, as the kernels read it: `period` rows of `period + 16` heights. */
+export function grainMap(paper: Paper): { period: number; heights: Uint16Array } {
+  const source = paperHeights(paper.kind);
+  const period = Math.max(64, Math.round((PAPER_SIDE * paper.scale) / 64) * 64);
+  const step = PAPER_SIDE / period;
+  const heights = new Uint16Array(period * (period + 16));
+  for (let y = 0, at = 0; y < period; y++) {
+    for (let x = -8; x < period + 8; x++) heights[at++] = sampleHeight(source, x * step, y * step);
+  }
+  return { period, heights };
+}
+
+/** Height between cells, by the four around (x, y). */
+function sampleHeight(source: Uint16Array, x: number, y: number): number {
+  const x0 = Math.floor(x);
+  const y0 = Math.floor(y);
+  const fx = x - x0;
+  const fy = y - y0;
+  const h = (i: number, j: number): number => source[wrap(y0 + j) * PAPER_SIDE + wrap(x0 + i)] as number;
+  const top = h(0, 0) + (h(1, 0) - h(0, 0)) * fx;
+  const bottom = h(0, 1) + (h(1, 1) - h(0, 1)) * fx;
+  return top + (bottom - top) * fy;
+}

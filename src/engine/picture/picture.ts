@@ -1,0 +1,99 @@
+import { z } from "zod";
+import { type BlendMode, blendSchema } from "../compose/blend-modes";
+import { type Paper } from "../paper/paper";
+import { type Tile } from "../tiles/tile-store";
+import { type Header } from "./header";
+import { Refusal } from "./refusal";
+
+export const layerId = z.string().min(1).max(64);
+export const layerName = z.string().min(1).max(120);
+export const MOST_LAYERS = 500;
+
+/** What a layer is, apart from its pixels. Never changed in place. */
+export type Layer = Readonly<{
+  id: string;
+  name: string;
+  opacity: number;
+  blend: BlendMode;
+  visible: boolean;
+  /** Nothing on it may change. */
+  locked: boolean;
+  /** Colour may change, alpha may not. */
+  lockTransparency: boolean;
+  /** Shown only inside the shape of the first unclipped layer below. */
+  clip: boolean;
+}>;
+
+export const layerProperties = z.strictObject({
+  name: layerName,
+  opacity: z.number().min(0).max(1),
+  blend: blendSchema,
+  visible: z.boolean(),
+  locked: z.boolean(),
+  lockTransparency: z.boolean(),
+  clip: z.boolean(),
+});
+
+export const newLayer = (id: string, name: string): Layer => ({
+  id,
+  name,
+  opacity: 1,
+  blend: "normal",
+  visible: true,
+  locked: false,
+  lockTransparency: false,
+  clip: false,
+});
+
+/** All of a picture but its pixels. Replaced, never changed in place. */
+export type Structure = Readonly<{
+  /** Bottom first. */
+  layers: readonly Layer[];
+  ground: string;
+  paper: Paper;
+}>;
+
+/** A layer's tiles by key; an absent tile is transparent. */
+export type Plane = Map<number, Tile>;
+
+/** A picture: its structure and, for each layer, its planes. */
+export class Picture {
+  structure: Structure;
+  readonly width: number;
+  readonly height: number;
+  /** The `colour` plane of each layer, those of removed layers too while the history needs them. */
+  readonly colour = new Map<string, Plane>();
+
+  constructor(readonly header: Header) {
+    this.width = header.width;
+    this.height = header.height;
+    this.structure = { layers: [], ground: header.ground, paper: header.paper };
+  }
+
+  /** @throws Refusal where there is no such layer */
+  layer(id: string): Layer {
+    const found = this.structure.layers.find((layer) => layer.id === id);
+    if (!found) throw new Refusal(`there is no layer "${id}"`);
+    return found;
+  }
+
+  /** Place of a layer, 0 at the bottom. */
+  indexOf(id: string): number {
+    this.layer(id);
+    return this.structure.layers.findIndex((layer) => layer.id === id);
+  }
+
+  plane(id: string): Plane {
+    let plane = this.colour.get(id);
+    if (!plane) this.colour.set(id, (plane = new Map()));
+    return plane;
+  }
+}
+
+/** A layer that may be worked on, else a refusal that says why not. */
+export function workableLayer(picture: Picture, id: string): Layer {
+  const layer = picture.layer(id);
+  if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to work on it.`);
+  if (!layer.visible) throw new Refusal(`“${layer.name}” is hidden. Show it to work on it.`);
+  return layer;
+}

@@ -1,0 +1,4 @@
+/** Starts helper.ts in a worker thread: threads do not inherit the loader for TypeScript. */
+import { tsImport } from "tsx/esm/api";
+
+await tsImport("./helper.ts", import.meta.url);
