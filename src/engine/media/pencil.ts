@@ -31,7 +31,7 @@ const lead = (own: {
     },
     stretch: { base: 1, drives: [{ by: "tilt", curve: [[0, 1], [0.25, 1.2], [0.6, 4], [1, 6.5]] }] },
     flow: {
-      base: 0.17 + 0.16 * own.softness,
+      base: 0.24 + 0.2 * own.softness,
       drives: [
         { by: "pressure", curve: [[0, 0], [0.25, 0.2], [0.6, 0.62], [1, 1]] },
         { by: "tilt", curve: [[0, 1], [0.4, 0.55], [1, 0.16]] },
@@ -40,14 +40,14 @@ const lead = (own: {
     },
     jitter: 0.06,
     grain: {
-      depth: 0.78 - 0.16 * own.softness,
-      softness: 0.62,
-      slope: 1.4,
+      depth: 0.86 - 0.1 * own.softness,
+      softness: 1,
+      slope: 0.5,
       press: {
         base: 1,
         drives: [
-          { by: "pressure", curve: [[0, 0.06], [0.5, 0.5], [1, 0.88]] },
-          { by: "tilt", curve: [[0, 1], [1, 0.62]] },
+          { by: "pressure", curve: [[0, 0.04], [0.5, 0.52], [1, 1]] },
+          { by: "tilt", curve: [[0, 1], [1, 0.66]] },
         ],
       },
     },

@@ -77,14 +77,10 @@ function normalised(field: Float32Array): Float32Array {
 
 /** Felt-marked: small bumps on a gently uneven sheet, with fibre between them. */
 function coldPressed(): Float32Array {
-  const bumps = blurred(11, 2, 2);
-  const broad = blurred(12, 6, 6);
-  const fine = blurred(13, 1, 1);
+  const bumps = blurred(11, 1, 1);
+  const broad = blurred(12, 3, 3);
   const fibre = blurred(14, 0, 0);
-  return bumps.map(
-    (v, i) =>
-      v * 0.7 + (broad[i] as number) * 0.22 + (fine[i] as number) * 0.5 + (fibre[i] as number) * 0.3,
-  );
+  return bumps.map((v, i) => v * 0.75 + (broad[i] as number) * 0.4 + (fibre[i] as number) * 0.42);
 }
 
 /** Pressed between hot plates: a fine, shallow grain. */
@@ -104,7 +100,7 @@ function laid(): Float32Array {
     const y = i >> 9;
     const wire = triangle(y / 8 + (waver[i] as number) * 0.06);
     const chain = Math.max(0, 1 - Math.abs(((x + (waver[i] as number) * 1.5) % 128) - 64) / 3);
-    return v * 0.55 + wire * 1.5 - chain * 1.1;
+    return v * 0.9 + wire * 1.1 - chain * 1.1;
   });
 }
 
@@ -113,7 +109,7 @@ function sugar(): Float32Array {
   const along = blurred(41, 7, 1);
   const across = blurred(42, 1, 7);
   const pulp = blurred(43, 2, 2);
-  return along.map((v, i) => Math.max(v, across[i] as number) + (pulp[i] as number) * 0.6);
+  return along.map((v, i) => Math.max(v, across[i] as number) + (pulp[i] as number) * 1.1);
 }
 
 const triangle = (t: number): number => 2 * Math.abs((((t % 1) + 1) % 1) * 2 - 1) - 1;
