@@ -48,8 +48,15 @@ export class History {
     for (const undone of this.#undone) this.#forget(undone);
     this.#undone = [];
     this.#done.push(change);
-    this.#squeezeOld();
-    while (this.#done.length > 1 && this.bytes > this.limit) this.#forget(this.#done.shift() as Change);
+    while (this.#done.length > 1 && this.bytes > this.limit)
+      this.#forget(this.#done.shift() as Change);
+  }
+
+  /** Lets go of everything. */
+  forgetAll(): void {
+    for (const change of [...this.#done, ...this.#undone]) this.#forget(change);
+    this.#done = [];
+    this.#undone = [];
   }
 
   undo(): Change | null {
@@ -82,10 +89,20 @@ export class History {
     }
   }
 
-  #squeezeOld(): void {
-    const old = this.#done.at(-1 - READY);
-    if (!old) return;
-    for (const { before } of old.swaps) if (before?.holders === 1) this.store.squeeze(before);
+  /**
+   * Squeezes up to `count` tiles of older changes. For idle moments.
+   * @returns whether more could be squeezed
+   */
+  tidy(count: number): boolean {
+    let left = count;
+    for (const { swaps } of this.#done.slice(0, -READY)) {
+      for (const { layer, key, before } of swaps) {
+        if (!before?.address || this.picture.plane(layer).get(key) === before) continue;
+        if (left-- === 0) return true;
+        this.store.squeeze(before);
+      }
+    }
+    return false;
   }
 
   #forget(change: Change): void {

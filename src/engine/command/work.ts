@@ -30,9 +30,7 @@ export type WorkEvents = {
 export class Work {
   readonly picture: Picture;
   readonly history: History;
-  /** Every command, those undone (and not yet overtaken) included. */
-  readonly log: Command[] = [];
-  /** How many commands of the log are in force. */
+  /** How many commands of the log are in force. The log itself is kept by who listens. */
   place = 0;
   #live: { stroke: Stroke; command: StrokeStartCommand } | null = null;
 
@@ -127,8 +125,6 @@ export class Work {
   }
 
   #note(command: Command): void {
-    this.log.length = this.place;
-    this.log.push(command);
     this.place++;
     this.events.logged?.(command, this.place - 1);
   }

@@ -1,0 +1,49 @@
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import { type AsideRecord, type HeadRecord, type PictureRecord, type TileRecord } from "./records";
+
+const NAME = "pampas";
+const VERSION = 1;
+
+export type PampasSchema = DBSchema & {
+  pictures: { key: string; value: PictureRecord };
+  heads: { key: string; value: HeadRecord };
+  /** Commands as JSON, by picture and place. */
+  log: { key: [string, number]; value: string };
+  /** Tiles by picture, layer and tile key. */
+  tiles: { key: [string, string, number]; value: TileRecord };
+  settings: { key: string; value: unknown };
+  aside: { key: number; value: AsideRecord };
+};
+
+export type Database = IDBPDatabase<PampasSchema>;
+
+/** Opens the store, bringing it from any earlier version to this one. */
+export function openDatabase(): Promise<Database> {
+  return openDB<PampasSchema>(NAME, VERSION, {
+    upgrade(db, from) {
+      if (from < 1) {
+        db.createObjectStore("pictures", { keyPath: "id" });
+        db.createObjectStore("heads", { keyPath: "id" });
+        db.createObjectStore("log");
+        db.createObjectStore("tiles");
+        db.createObjectStore("settings");
+        db.createObjectStore("aside", { autoIncrement: true });
+      }
+    },
+    // Another tab wants a newer version: let it have it.
+    blocking(_current, _blocked, event) {
+      (event.target as IDBDatabase).close();
+    },
+  });
+}
+
+/** Whether an error says that the disk, or our share of it, is full. */
+export const isFull = (error: unknown): boolean =>
+  error instanceof DOMException && error.name === "QuotaExceededError";
+
+/** Keys of all log entries of a picture from a place on. */
+export const logRange = (id: string, from = 0): IDBKeyRange =>
+  IDBKeyRange.bound([id, from], [id, Infinity]);
+
+/** Keys of all tiles of a picture. */
+export const tileRange = (id: string): IDBKeyRange => IDBKeyRange.bound([id], [id, []]);

@@ -1,0 +1,68 @@
+import { z } from "zod";
+import { headerSchema } from "../engine/picture/header";
+import { layerId, layerProperties } from "../engine/picture/picture";
+import { hexColour } from "../engine/colour/srgb";
+import { paperSchema } from "../engine/paper/paper";
+
+const bytes = z.custom<Uint8Array>((value) => value instanceof Uint8Array, "expected bytes");
+
+/** A picture as the Portfolio shows it. */
+export const pictureRecord = z.strictObject({
+  id: z.string().min(1).max(64),
+  title: z.string().max(200),
+  width: z.int().positive(),
+  height: z.int().positive(),
+  ppi: z.number().positive(),
+  created: z.number(),
+  touched: z.number(),
+  /** Bytes of its kept tiles and log. */
+  bytes: z.number().min(0),
+  /** PNG. */
+  thumbnail: bytes.nullable(),
+  /** When it was thrown away; null while it is on the shelf. */
+  thrownAway: z.number().nullable(),
+  sample: z.string().nullable(),
+});
+export type PictureRecord = z.infer<typeof pictureRecord>;
+
+const layerRecord = layerProperties.extend({ id: layerId }).strict();
+const structureRecord = z.strictObject({
+  layers: z.array(layerRecord).max(500),
+  ground: hexColour,
+  paper: paperSchema,
+});
+
+/** Where a picture's work stands. `place` commands of `count` logged ones are in force. */
+export const headRecord = z.strictObject({
+  id: z.string(),
+  header: headerSchema,
+  place: z.int().min(0),
+  count: z.int().min(0),
+  /** The tiles in store are those after this many commands. */
+  checkpoint: z.strictObject({ place: z.int().min(0), structure: structureRecord }).nullable(),
+});
+export type HeadRecord = z.infer<typeof headRecord>;
+
+/** A tile at rest: filtered and deflated, or one colour. */
+export const tileRecord = z.union([
+  bytes,
+  z.tuple([
+    z.int().min(0).max(32767),
+    z.int().min(0).max(32767),
+    z.int().min(0).max(32767),
+    z.int().min(0).max(32767),
+  ]),
+]);
+export type TileRecord = z.infer<typeof tileRecord>;
+
+/** Something that could not be read, kept as it was found. */
+export type AsideRecord = { when: number; store: string; key: unknown; why: string; value: unknown };
+
+export const settingsRecord = z.object({
+  room: z.enum(["day", "studio", "night"]).catch("studio"),
+  standInPen: z.boolean().catch(false),
+  recent: z.array(hexColour).max(24).catch([]),
+  samplesMade: z.boolean().catch(false),
+});
+export type Settings = z.infer<typeof settingsRecord>;
+export const defaultSettings: Settings = settingsRecord.parse({});

@@ -1,0 +1,115 @@
+import { imageSize } from "image-size";
+import { nanoid } from "nanoid";
+import { type CommandInput } from "../engine/command/commands";
+import { toBase64 } from "../engine/command/place";
+import { readWorkLog } from "../engine/command/work-log";
+import { limits } from "../engine/file/limits";
+import { type OraFile, readOpenRaster } from "../engine/file/openraster";
+import { readPng, writePng } from "../engine/file/png";
+import { type Header, headerSchema, MOST_PIXELS, MOST_SIDE } from "../engine/picture/header";
+import { firstFault, Refusal } from "../engine/picture/refusal";
+
+/** A file read as a picture of its own: its header and the commands that make it. */
+export type BroughtIn = { header: Header; commands: CommandInput[]; notes: string[] };
+
+/** A file read as one flat picture. */
+export type FlatPicture = { width: number; height: number; ppi: number; png: Uint8Array };
+
+type Kind = "png" | "jpeg" | "webp" | "openraster" | "log";
+
+/** What a file is, by its first bytes and not by its name. */
+export function kindOf(bytes: Uint8Array): Kind {
+  const starts = (...expected: number[]): boolean => expected.every((byte, i) => bytes[i] === byte);
+  const text = (from: number, to: number): string => String.fromCharCode(...bytes.subarray(from, to));
+  if (starts(0x89, 0x50, 0x4e, 0x47)) return "png";
+  if (starts(0xff, 0xd8, 0xff)) return "jpeg";
+  if (text(0, 4) === "RIFF" && text(8, 12) === "WEBP") return "webp";
+  if (starts(0x50, 0x4b, 3, 4)) return "openraster";
+  if (text(0, 64).trimStart().startsWith("{")) return "log";
+  throw new Refusal("this file is none that Pampas reads: PNG, JPEG, WebP, OpenRaster or a work log");
+}
+
+function checkSize(bytes: Uint8Array): void {
+  let size: { width: number; height: number };
+  try {
+    size = imageSize(bytes);
+  } catch {
+    throw new Refusal("this picture is broken: it does not say how large it is");
+  }
+  const { width, height } = size;
+  if (width < 1 || height < 1 || width > MOST_SIDE || height > MOST_SIDE || width * height > MOST_PIXELS)
+    throw new Refusal(
+      `a picture may have ${MOST_SIDE} px a side and ${MOST_PIXELS / 1e6} million in all; this one says ${width} × ${height}`,
+    );
+}
+
+/** Lets the browser decode a JPEG or WebP, brought to sRGB; kept as PNG so that a log replays everywhere. */
+async function decodeInBrowser(bytes: Uint8Array, type: string): Promise<FlatPicture> {
+  checkSize(bytes);
+  let bitmap: ImageBitmap;
+  try {
+    bitmap = await createImageBitmap(new Blob([new Uint8Array(bytes)], { type }));
+  } catch {
+    throw new Refusal("this picture is broken or cut off");
+  }
+  const { width, height } = bitmap;
+  const context = new OffscreenCanvas(width, height).getContext("2d", { willReadFrequently: true });
+  if (!context) throw new Refusal("there is not enough memory to open this picture");
+  context.drawImage(bitmap, 0, 0);
+  bitmap.close();
+  const { data } = context.getImageData(0, 0, width, height, { colorSpace: "srgb" });
+  return { width, height, ppi: 300, png: writePng({ width, height, data: new Uint8Array(data.buffer) }) };
+}
+
+/** A flat picture from a file's bytes. */
+export async function readFlat(bytes: Uint8Array): Promise<FlatPicture> {
+  if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
+  const kind = kindOf(bytes);
+  if (kind === "jpeg" || kind === "webp") return decodeInBrowser(bytes, `image/${kind}`);
+  if (kind !== "png") throw new Refusal("this file is not a flat picture");
+  const { width, height, data, ppi } = readPng(bytes);
+  return { width, height, ppi: ppi ?? 300, png: writePng({ width, height, data }, ppi ?? 300) };
+}
+
+function checkedHeader(data: unknown): Header {
+  const parsed = headerSchema.safeParse(data);
+  if (parsed.success) return parsed.data;
+  throw new Refusal(firstFault(parsed.error));
+}
+
+const sheet = (width: number, height: number, ppi: number): Header =>
+  checkedHeader({ pampas: 1, width, height, ppi: Math.min(9600, Math.max(1, ppi)), ground: "#ffffff" });
+
+function fromOpenRaster(file: OraFile): BroughtIn {
+  const commands: CommandInput[] = [];
+  let above: string | null = null;
+  for (const layer of file.layers) {
+    const id = nanoid(10);
+    const { name, opacity, blend, clip, x, y } = layer;
+    commands.push({ do: "layer.add", id, name, above }, { do: "place", layer: id, x, y, png: toBase64(layer.png) });
+    commands.push({ do: "layer.set", id, opacity, blend, clip, visible: layer.visible, locked: layer.locked });
+    above = id;
+  }
+  return { header: sheet(file.width, file.height, file.ppi), commands, notes: file.notes };
+}
+
+/**
+ * Reads a file as a picture of its own.
+ * @throws Refusal that says what was wrong with it
+ */
+export async function readAsPicture(bytes: Uint8Array): Promise<BroughtIn> {
+  if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
+  const kind = kindOf(bytes);
+  if (kind === "openraster") return fromOpenRaster(readOpenRaster(bytes));
+  if (kind === "log") return { ...readWorkLog(new TextDecoder().decode(bytes)), notes: [] };
+  const flat = await readFlat(bytes);
+  const id = nanoid(10);
+  return {
+    header: sheet(flat.width, flat.height, flat.ppi),
+    commands: [
+      { do: "layer.add", id, name: "Picture", above: null },
+      { do: "place", layer: id, x: 0, y: 0, png: toBase64(flat.png) },
+    ],
+    notes: [],
+  };
+}

@@ -1,0 +1,99 @@
+import { type CommandInput } from "../engine/command/commands";
+import { type BlendMode } from "../engine/compose/blend-modes";
+import { type Paper } from "../engine/paper/paper";
+import { type Layer } from "../engine/picture/picture";
+import { type Kept } from "../storage/keeper";
+import { type CardPicture } from "./cards";
+import { type View } from "./view";
+
+/** What the table needs to know of the picture on it. */
+export type PictureState = {
+  id: string;
+  title: string;
+  width: number;
+  height: number;
+  ppi: number;
+  /** Bottom first. */
+  layers: readonly Layer[];
+  ground: string;
+  paper: Paper;
+  undo: string | null;
+  redo: string | null;
+  /** Another tab is working on it. */
+  readOnly: boolean;
+};
+
+export type TableEvent =
+  | { type: "state"; state: PictureState }
+  | { type: "kept"; kept: Kept }
+  | { type: "progress"; label: string; share: number }
+  /** Pixels of these layers changed. */
+  | { type: "layers-changed"; ids: string[] };
+
+/** An answer that may be a refusal: said in words, not thrown. */
+export type Answer<T = null> = { ok: true; value: T } | { ok: false; why: string };
+
+export type ExportChoice =
+  | { format: "png"; depth: 8 | 16; ground: boolean }
+  | { format: "jpeg" | "webp"; quality: number }
+  | { format: "ora" }
+  | { format: "log" };
+
+export type ExportedFile = { name: string; type: string; bytes: Uint8Array<ArrayBuffer> };
+
+export type StrokeBeginning = {
+  layer: string;
+  brush: string;
+  mode: "paint" | "lift" | "blend";
+  size: number;
+  strength: number;
+  colour: string;
+  seed: number;
+  steady: number;
+  scale: number;
+};
+
+export type NewPicture = {
+  title: string;
+  width: number;
+  height: number;
+  ppi: number;
+  ground: string;
+  paper: Paper;
+};
+
+export type Thumbnail = { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> };
+
+/** What the worker of a table does for its page. */
+export type TableApi = {
+  connect(listener: (event: TableEvent) => void, pen: SharedArrayBuffer): Promise<void>;
+  open(id: string): Promise<Answer<{ state: PictureState; notes: string[] }>>;
+  attach(canvas: OffscreenCanvas, surround: string): void;
+  resize(width: number, height: number): void;
+  setView(view: View): void;
+  setSurround(colour: string): void;
+  setWorking(layer: string): void;
+  apply(command: CommandInput): Promise<Answer>;
+  beginStroke(beginning: StrokeBeginning): Answer;
+  endStroke(): Answer;
+  abandonStroke(): void;
+  undo(): Answer<string | null>;
+  redo(): Answer<string | null>;
+  rename(title: string): Promise<void>;
+  layerThumbnail(id: string, width: number, height: number): Thumbnail;
+  colourAt(x: number, y: number): string | null;
+  card(brush: string, ground: string, colour: string): CardPicture;
+  exportFile(choice: ExportChoice): Promise<Answer<ExportedFile>>;
+  stopExport(): void;
+  bringIn(name: string, bytes: Uint8Array): Promise<Answer<string>>;
+  tryKeepingAgain(): Promise<void>;
+  /** Resolves when all in view is painted and all finished work is in store. */
+  settled(): Promise<void>;
+  close(): Promise<void>;
+
+  create(picture: NewPicture): Promise<Answer<string>>;
+  importPicture(name: string, bytes: Uint8Array): Promise<Answer<{ id: string; notes: string[] }>>;
+  makeSample(name: string, title: string, log: string): Promise<Answer<string>>;
+};
+
+export type { BlendMode, CardPicture, Kept, Layer, View };

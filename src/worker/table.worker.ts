@@ -1,0 +1,446 @@
+import * as Comlink from "comlink";
+import { nanoid } from "nanoid";
+import { z } from "zod";
+import { type Command, type CommandInput, parseCommand } from "../engine/command/commands";
+import { toBase64 } from "../engine/command/place";
+import { type WorkLog, readWorkLog } from "../engine/command/work-log";
+import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
+import { Compositor } from "../engine/compose/compositor";
+import { toByte } from "../engine/compose/flatten";
+import { type Engine } from "../engine/engine";
+import { paintLog, writePicturePng } from "../engine/file/render";
+import { writeOpenRaster } from "../engine/file/openraster";
+import { headerSchema } from "../engine/picture/header";
+import { Refusal } from "../engine/picture/refusal";
+import { ONE, pixelOffset, tileKey } from "../engine/tiles/layout";
+import { type Database, openDatabase } from "../storage/database";
+import { Keeper } from "../storage/keeper";
+import { type PictureRecord } from "../storage/records";
+import { Shelf } from "../storage/shelf";
+import { readAsPicture, readFlat } from "./bring-in";
+import { paintCard } from "./cards";
+import { Display } from "./display";
+import { PenReader } from "./pen-ring";
+import { type Answer, type ExportChoice, type ExportedFile, type PictureState, type TableApi, type TableEvent } from "./protocol";
+import { startEngine } from "./start-engine";
+import { layerThumbnail, PictureThumbnail } from "./thumbnail";
+
+z.config({ jitless: true });
+
+/** How long the hand must rest before work in the background begins, ms. */
+const REST = 1500;
+const IDLE_CHECK = 500;
+const TIDY = 24;
+
+const giveWay = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
+
+/** A picture on the table and all that serves it. */
+type OnTable = {
+  id: string;
+  title: string;
+  work: Work;
+  keeper: Keeper;
+  compositor: Compositor;
+  thumbnail: PictureThumbnail;
+  readOnly: boolean;
+  release: () => void;
+};
+
+const database: Promise<Database> = openDatabase();
+const engineReady: Promise<Engine> = startEngine();
+let engine: Engine;
+let table: OnTable | null = null;
+let display: Display | null = null;
+let pen: PenReader | null = null;
+let listener: (event: TableEvent) => void = () => undefined;
+let lastActivity = 0;
+let stopAsked = false;
+
+function theTable(): OnTable {
+  if (!table) throw new Refusal("no picture is open");
+  return table;
+}
+
+function writable(): OnTable {
+  const open = theTable();
+  if (open.readOnly) throw new Refusal("This picture is open in another tab. Work on it there, or close it there first.");
+  return open;
+}
+
+function answered<T>(act: () => T): Answer<T> {
+  lastActivity = performance.now();
+  try {
+    return { ok: true, value: act() };
+  } catch (error) {
+    return { ok: false, why: inWords(error) };
+  }
+}
+
+async function answer<T>(act: () => Promise<T>): Promise<Answer<T>> {
+  try {
+    return { ok: true, value: await act() };
+  } catch (error) {
+    return { ok: false, why: inWords(error) };
+  }
+}
+
+function inWords(error: unknown): string {
+  if (error instanceof Refusal || error instanceof RangeError) return error.message;
+  console.error(error);
+  return error instanceof Error ? `Something went wrong (${error.message}). The picture is as it was.` : "Something went wrong.";
+}
+
+function stateNow(): PictureState {
+  const { id, title, work, readOnly } = theTable();
+  const { picture, history } = work;
+  const { width, height, structure, header } = picture;
+  return {
+    id,
+    title,
+    width,
+    height,
+    ppi: header.ppi,
+    ...structure,
+    undo: history.undoLabel,
+    redo: history.redoLabel,
+    readOnly,
+  };
+}
+
+const tellState = (): void => listener({ type: "state", state: stateNow() });
+
+/** Joins what several listeners want to hear. */
+function joined(...all: WorkEvents[]): WorkEvents {
+  return {
+    damaged: (damage) => all.forEach((events) => events.damaged?.(damage)),
+    restructured: (before, after) => all.forEach((events) => events.restructured?.(before, after)),
+    logged: (command, place) => all.forEach((events) => events.logged?.(command, place)),
+    stepped: (place) => all.forEach((events) => events.stepped?.(place)),
+  };
+}
+
+function showDamage({ layer, keys }: Damage): void {
+  if (!table) return;
+  table.compositor.forget(layer, keys);
+  table.thumbnail.stale(keys);
+  display?.paint(keys);
+  if (!table.work.isDrawing) listener({ type: "layers-changed", ids: [layer] });
+}
+
+const shown: WorkEvents = {
+  damaged: showDamage,
+  restructured: () => {
+    table?.thumbnail.staleAll();
+    display?.repaintAll();
+  },
+};
+
+// ---- the pen ----
+
+function drainPen(): void {
+  const samples = pen?.readAll() ?? [];
+  if (samples.length === 0 || !table) return;
+  lastActivity = performance.now();
+  table.work.extendStroke(samples);
+}
+
+// ---- in the background ----
+
+async function keepInBackground(): Promise<void> {
+  if (!table || table.readOnly || table.work.isDrawing) return;
+  if (performance.now() - lastActivity < REST) return;
+  const { keeper, work } = table;
+  if (keeper.needsCheckpoint) await checkpoint();
+  else work.history.tidy(TIDY);
+}
+
+async function checkpoint(): Promise<void> {
+  if (!table) return;
+  const { keeper, work, thumbnail, compositor } = table;
+  await keeper.checkpoint(engine, work, await thumbnail.refresh(compositor));
+}
+
+setInterval(() => void keepInBackground().catch((error: unknown) => console.error(error)), IDLE_CHECK);
+
+/** Takes the picture's lock; null where another tab has it. */
+function lock(id: string): Promise<(() => void) | null> {
+  return new Promise((resolve) => {
+    void navigator.locks.request(`pampas-picture-${id}`, { ifAvailable: true }, (held) => {
+      if (!held) return resolve(null);
+      return new Promise<void>((release) => resolve(() => release()));
+    });
+  });
+}
+
+// ---- files ----
+
+function fileName(title: string, extension: string): string {
+  const plain = title.replace(/[^\p{L}\p{N} _-]+/gu, " ").trim() || "picture";
+  return `${plain}.${extension}`;
+}
+
+function exportProgress(share: number): void {
+  if (stopAsked) throw new Refusal("stopped");
+  listener({ type: "progress", label: "Writing the file", share });
+}
+
+async function exported(choice: ExportChoice): Promise<ExportedFile> {
+  const { work, title, keeper } = theTable();
+  if (choice.format === "log") {
+    const lines = [JSON.stringify(work.picture.header), ...(await keeper.logLines())];
+    const bytes = new TextEncoder().encode(`${lines.join("\n")}\n`);
+    return { name: fileName(title, "jsonl"), type: "application/jsonl", bytes };
+  }
+  if (choice.format === "ora") {
+    const bytes = new Uint8Array(writeOpenRaster(engine, work.picture, exportProgress));
+    return { name: fileName(title, "ora"), type: "image/openraster", bytes };
+  }
+  const depth = choice.format === "png" ? choice.depth : 8;
+  const ground = choice.format === "png" ? choice.ground : true;
+  const png = new Uint8Array(writePicturePng(engine, work, { depth, ground }, exportProgress));
+  if (choice.format === "png") return { name: fileName(title, "png"), type: "image/png", bytes: png };
+  return encoded(png, title, choice.format, choice.quality);
+}
+
+async function encoded(png: Uint8Array<ArrayBuffer>, title: string, format: "jpeg" | "webp", quality: number): Promise<ExportedFile> {
+  const bitmap = await createImageBitmap(new Blob([png], { type: "image/png" }));
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+  canvas.getContext("2d")?.drawImage(bitmap, 0, 0);
+  bitmap.close();
+  const type = `image/${format}`;
+  const blob = await canvas.convertToBlob({ type, quality });
+  if (blob.type !== type) throw new Refusal(`This browser cannot write ${format === "webp" ? "WebP" : "JPEG"}. Choose PNG.`);
+  const bytes = new Uint8Array(await blob.arrayBuffer());
+  return { name: fileName(title, format === "jpeg" ? "jpg" : "webp"), type, bytes };
+}
+
+/** Paints a log and puts the picture in store, with its thumbnail. */
+async function putInStore(log: WorkLog, title: string, sample: string | null, label: string): Promise<string> {
+  const db = await database;
+  engine = await engineReady;
+  const work = await paintLog(engine, log, async (share) => {
+    listener({ type: "progress", label, share: share * 0.9 });
+    await giveWay();
+  });
+  const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+  const thumbnail = await new PictureThumbnail(work.picture, engine.store.heap).refresh(compositor);
+  compositor.free();
+  const now = Date.now();
+  const { width, height, ppi } = log.header;
+  const id = nanoid(12);
+  const record: PictureRecord = { id, title, width, height, ppi, created: now, touched: now, bytes: 0, thumbnail, thrownAway: null, sample };
+  const keeper = new Keeper(db, id, () => undefined);
+  await Keeper.create(db, log.header, record, log.commands);
+  keeper.takeAll(work);
+  await keeper.checkpoint(engine, work, thumbnail);
+  for (const layer of [...work.picture.structure.layers]) work.apply({ do: "layer.set", id: layer.id, locked: false });
+  for (const layer of [...work.picture.structure.layers]) work.apply({ do: "layer.clear", id: layer.id });
+  work.history.forgetAll();
+  listener({ type: "progress", label, share: 1 });
+  return id;
+}
+
+const api: TableApi = {
+  async connect(listen, ring) {
+    listener = listen;
+    pen = new PenReader(ring);
+    pen.readAll();
+    engine = await engineReady;
+  },
+
+  open: (id) =>
+    answer(async () => {
+      engine = await engineReady;
+      const db = await database;
+      const release = await lock(id);
+      const keeper = new Keeper(db, id, (kept) => listener({ type: "kept", kept }));
+      const quiet: WorkEvents = { damaged: keeper.events.damaged, restructured: keeper.events.restructured };
+      let events: WorkEvents = quiet;
+      const relay: WorkEvents = {
+        damaged: (damage) => events.damaged?.(damage),
+        restructured: (before, after) => events.restructured?.(before, after),
+        logged: (command, place) => events.logged?.(command, place),
+        stepped: (place) => events.stepped?.(place),
+      };
+      const { work, notes } = await keeper.open(engine, relay, (share) =>
+        listener({ type: "progress", label: "Opening the picture", share }),
+      );
+      events = joined(keeper.events, shown);
+      const record = await db.get("pictures", id);
+      const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+      table = {
+        id,
+        title: record?.title ?? "Untitled",
+        work,
+        keeper,
+        compositor,
+        thumbnail: new PictureThumbnail(work.picture, engine.store.heap),
+        readOnly: release === null,
+        release: release ?? (() => undefined),
+      };
+      const top = work.picture.structure.layers.at(-1);
+      compositor.setWorking(top?.id ?? null);
+      return { state: stateNow(), notes };
+    }),
+
+  attach(canvas, surround) {
+    const { work, compositor } = theTable();
+    display?.stop();
+    display = new Display(canvas, work.picture, compositor, engine.store.heap);
+    display.setSurround(surround);
+  },
+
+  resize: (width, height) => display?.resize(width, height),
+  setView: (view) => display?.setView(view),
+  setSurround: (colour) => display?.setSurround(colour),
+  setWorking: (layer) => table?.compositor.setWorking(layer),
+
+  apply: async (command: CommandInput) => {
+    const result = answered(() => {
+      writable().work.apply(command);
+      return null;
+    });
+    if (result.ok) tellState();
+    return Promise.resolve(result);
+  },
+
+  beginStroke: (beginning) =>
+    answered(() => {
+      pen?.readAll();
+      writable().work.beginStroke({ do: "stroke", ...beginning });
+      return null;
+    }),
+
+  endStroke: () => {
+    drainPen();
+    const result = answered(() => {
+      const { work } = writable();
+      const command = work.endStroke();
+      if (command?.do === "stroke") listener({ type: "layers-changed", ids: [command.layer] });
+      return null;
+    });
+    tellState();
+    return result;
+  },
+
+  abandonStroke: () => table?.work.abandonStroke(),
+
+  undo: () => {
+    const result = answered(() => writable().work.undo());
+    tellState();
+    return result;
+  },
+
+  redo: () => {
+    const result = answered(() => writable().work.redo());
+    tellState();
+    return result;
+  },
+
+  async rename(title) {
+    const open = theTable();
+    open.title = title.trim() || "Untitled";
+    await new Shelf(await database).rename(open.id, open.title);
+    tellState();
+  },
+
+  layerThumbnail(id, width, height) {
+    const { work } = theTable();
+    const data = layerThumbnail(work.picture, engine.store, id, width, height);
+    return Comlink.transfer({ width, height, data }, [data.buffer]);
+  },
+
+  colourAt(x, y) {
+    const { work, compositor } = theTable();
+    if (x < 0 || y < 0 || x >= work.picture.width || y >= work.picture.height) return null;
+    let hex: string | null = null;
+    compositor.compose([tileKey(Math.floor(x) >> 6, Math.floor(y) >> 6)], (_key, address) => {
+      const at = (address + pixelOffset(Math.floor(x) & 63, Math.floor(y) & 63, 0)) >> 1;
+      const { u16 } = engine.store.heap;
+      const bytes = [0, 8, 16].map((plane) => toByte(Math.min(ONE, u16[at + plane] ?? 0)));
+      hex = `#${bytes.map((byte) => byte.toString(16).padStart(2, "0")).join("")}`;
+    });
+    return hex;
+  },
+
+  card(brush, ground, colour) {
+    const card = paintCard(engine, brush, ground, colour);
+    return Comlink.transfer(card, [card.data.buffer]);
+  },
+
+  exportFile: (choice) =>
+    answer(async () => {
+      stopAsked = false;
+      const file = await exported(choice);
+      return Comlink.transfer(file, [file.bytes.buffer]);
+    }),
+
+  stopExport() {
+    stopAsked = true;
+  },
+
+  bringIn: (name, bytes) =>
+    answer(async () => {
+      const { work } = writable();
+      const flat = await readFlat(bytes);
+      const id = nanoid(10);
+      const layers = work.picture.structure.layers;
+      const x = Math.round((work.picture.width - flat.width) / 2);
+      const y = Math.round((work.picture.height - flat.height) / 2);
+      work.apply({
+        do: "together",
+        label: "bring in",
+        steps: [
+          { do: "layer.add", id, name: name.replace(/\.\w+$/, "").slice(0, 120) || "Picture", above: layers.at(-1)?.id ?? null },
+          { do: "place", layer: id, x, y, png: toBase64(flat.png) },
+        ],
+      });
+      tellState();
+      return id;
+    }),
+
+  async tryKeepingAgain() {
+    await table?.keeper.flush();
+  },
+
+  async settled() {
+    await table?.keeper.flush();
+    while (display && !display.isSettled) await giveWay();
+  },
+
+  async close() {
+    if (!table) return;
+    const { keeper, readOnly, release, work } = table;
+    if (!readOnly) {
+      work.endStroke();
+      await keeper.flush();
+      if (keeper.needsCheckpoint) await checkpoint();
+    }
+    release();
+    display?.stop();
+    table = null;
+  },
+
+  create: ({ title, ...sheet }) =>
+    answer(async () => {
+      const header = headerSchema.parse({ pampas: 1, title, ...sheet });
+      const first: Command = parseCommand({ do: "layer.add", id: nanoid(10), name: "Layer 1", above: null });
+      return putInStore({ header, commands: [first] }, title, null, "Laying out the sheet");
+    }),
+
+  importPicture: (name, bytes) =>
+    answer(async () => {
+      const { header, commands, notes } = await readAsPicture(bytes);
+      const title = header.title ?? name.replace(/\.\w+$/, "");
+      const log = { header, commands: commands.map((command) => parseCommand(command)) };
+      return { id: await putInStore(log, title || "Picture", null, `Bringing in ${name}`), notes };
+    }),
+
+  makeSample: (name, title, log) =>
+    answer(() => putInStore(readWorkLog(log), title, name, `Painting “${title}”`)),
+};
+
+self.addEventListener("message", ({ data }: MessageEvent<unknown>) => {
+  if (data === "pen") drainPen();
+});
+Comlink.expose(api);
