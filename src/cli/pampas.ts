@@ -7,7 +7,8 @@ import { readOpenRaster } from "../engine/file/openraster";
 import { readPng } from "../engine/file/png";
 import { paintLog, type RenderFormat, writePicture } from "../engine/file/render";
 import { Refusal } from "../engine/picture/refusal";
-import { addHelpers, loadEngine } from "../node/load-engine";
+import { addHelpers } from "../node/helpers";
+import { loadEngine } from "../node/load-engine";
 
 const usage = `pampas: the engine from the shell
 

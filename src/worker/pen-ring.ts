@@ -3,7 +3,7 @@ import { type Sample } from "../engine/stroke/sample";
 /**
  * A ring of pen samples in shared memory: the page writes, the worker reads, nobody waits.
  * Words 0–2 of the head (32 bits): how many were written, how many were read, whether the
- * reader sleeps and wants to be woken. Then `CAPACITY` samples of seven 64-bit floats.
+ * reader sleeps and wants to be woken; word 3: whether long work should stop. Then `CAPACITY` samples of seven 64-bit floats.
  */
 const CAPACITY = 4096;
 const FIELDS = 7;
@@ -11,6 +11,13 @@ const HEAD_BYTES = 64;
 const WRITTEN = 0;
 const READ = 1;
 const ASLEEP = 2;
+const STOP = 3;
+
+/** In place of a sample's time: a stroke begins here, starts over, or is given up. */
+const BEGIN = -3;
+const RESTART = -1;
+const ABANDON = -2;
+export type PenMark = "restart" | "abandon";
 
 export const createPenRing = (): SharedArrayBuffer =>
   new SharedArrayBuffer(HEAD_BYTES + CAPACITY * FIELDS * 8);
@@ -40,6 +47,20 @@ export class PenWriter extends Ring {
     return true;
   }
 
+  /** Write before the engine is told that a stroke begins: samples after it belong to that stroke. */
+  begin(): void {
+    this.write([BEGIN, 0, 0, 0, 0, 0, 0]);
+  }
+
+  mark(mark: PenMark): void {
+    this.write([mark === "restart" ? RESTART : ABANDON, 0, 0, 0, 0, 0, 0]);
+  }
+
+  /** Asks for long work to be stopped: read even while the worker is busy. */
+  askToStop(): void {
+    Atomics.store(this.head, STOP, 1);
+  }
+
   /** Whether the reader must be woken; asks once only. */
   mustWake(): boolean {
     return Atomics.exchange(this.head, ASLEEP, 0) === 1;
@@ -48,18 +69,41 @@ export class PenWriter extends Ring {
 
 /** The worker's end. */
 export class PenReader extends Ring {
-  /** All samples that have come; says first that it is awake, and goes back to sleep at the end. */
-  readAll(): Sample[] {
+  /** Whether a stop was asked for since the last look. */
+  stopAsked(): boolean {
+    return Atomics.exchange(this.head, STOP, 0) === 1;
+  }
+
+  /** Passes over what is left of earlier strokes, to the samples of the one that begins. */
+  skipToBegin(): void {
+    const written = Atomics.load(this.head, WRITTEN);
+    let read = Atomics.load(this.head, READ);
+    while (read !== written && this.body[this.at(read)] !== BEGIN) read++;
+    Atomics.store(this.head, READ, read === written ? read : read + 1);
+  }
+
+  /**
+   * Hands over what has come for the stroke in the making, and nothing of the next one.
+   * Asks to be woken for more.
+   */
+  read(samples: (samples: Sample[]) => void, mark: (mark: PenMark) => void): void {
     Atomics.store(this.head, ASLEEP, 1);
-    const samples: Sample[] = [];
+    let batch: Sample[] = [];
     let read = Atomics.load(this.head, READ);
     const written = Atomics.load(this.head, WRITTEN);
-    while (read !== written) {
+    for (; read !== written; read++) {
       const at = this.at(read);
-      samples.push([...this.body.subarray(at, at + FIELDS)] as unknown as Sample);
-      read++;
+      const t = this.body[at] as number;
+      if (t === BEGIN) break;
+      if (t >= 0) {
+        batch.push([...this.body.subarray(at, at + FIELDS)] as unknown as Sample);
+        continue;
+      }
+      if (batch.length > 0) samples(batch);
+      batch = [];
+      mark(t === RESTART ? "restart" : "abandon");
     }
     Atomics.store(this.head, READ, read);
-    return samples;
+    if (batch.length > 0) samples(batch);
   }
 }

@@ -76,7 +76,6 @@ export type TableApi = {
   apply(command: CommandInput): Promise<Answer>;
   beginStroke(beginning: StrokeBeginning): Answer;
   endStroke(): Answer;
-  abandonStroke(): void;
   undo(): Answer<string | null>;
   redo(): Answer<string | null>;
   rename(title: string): Promise<void>;
@@ -84,7 +83,6 @@ export type TableApi = {
   colourAt(x: number, y: number): string | null;
   card(brush: string, ground: string, colour: string): CardPicture;
   exportFile(choice: ExportChoice): Promise<Answer<ExportedFile>>;
-  stopExport(): void;
   bringIn(name: string, bytes: Uint8Array): Promise<Answer<string>>;
   tryKeepingAgain(): Promise<void>;
   /** Resolves when all in view is painted and all finished work is in store. */

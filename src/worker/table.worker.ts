@@ -54,7 +54,6 @@ let display: Display | null = null;
 let pen: PenReader | null = null;
 let listener: (event: TableEvent) => void = () => undefined;
 let lastActivity = 0;
-let stopAsked = false;
 
 function theTable(): OnTable {
   if (!table) throw new Refusal("no picture is open");
@@ -138,10 +137,13 @@ const shown: WorkEvents = {
 // ---- the pen ----
 
 function drainPen(): void {
-  const samples = pen?.readAll() ?? [];
-  if (samples.length === 0 || !table) return;
+  const work = table?.work;
+  if (!work?.isDrawing) return;
   lastActivity = performance.now();
-  table.work.extendStroke(samples);
+  pen?.read(
+    (samples) => work.extendStroke(samples),
+    (mark) => (mark === "restart" ? work.restartStroke() : work.abandonStroke()),
+  );
 }
 
 // ---- in the background ----
@@ -180,7 +182,7 @@ function fileName(title: string, extension: string): string {
 }
 
 function exportProgress(share: number): void {
-  if (stopAsked) throw new Refusal("stopped");
+  if (pen?.stopAsked()) throw new Refusal("Stopped. Nothing was written.");
   listener({ type: "progress", label: "Writing the file", share });
 }
 
@@ -244,7 +246,6 @@ const api: TableApi = {
   async connect(listen, ring) {
     listener = listen;
     pen = new PenReader(ring);
-    pen.readAll();
     engine = await engineReady;
   },
 
@@ -306,8 +307,9 @@ const api: TableApi = {
 
   beginStroke: (beginning) =>
     answered(() => {
-      pen?.readAll();
+      pen?.skipToBegin();
       writable().work.beginStroke({ do: "stroke", ...beginning });
+      drainPen();
       return null;
     }),
 
@@ -322,8 +324,6 @@ const api: TableApi = {
     tellState();
     return result;
   },
-
-  abandonStroke: () => table?.work.abandonStroke(),
 
   undo: () => {
     const result = answered(() => writable().work.undo());
@@ -370,14 +370,10 @@ const api: TableApi = {
 
   exportFile: (choice) =>
     answer(async () => {
-      stopAsked = false;
+      pen?.stopAsked();
       const file = await exported(choice);
       return Comlink.transfer(file, [file.bytes.buffer]);
     }),
-
-  stopExport() {
-    stopAsked = true;
-  },
 
   bringIn: (name, bytes) =>
     answer(async () => {

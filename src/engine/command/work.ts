@@ -98,6 +98,14 @@ export class Work {
     this.events.damaged?.({ layer: live.command.layer, keys });
   }
 
+  /** Takes back what the live stroke has drawn; it begins again with the next samples. */
+  restartStroke(): void {
+    const command = this.#live?.command;
+    if (!command) return;
+    this.abandonStroke();
+    this.#live = { stroke: new Stroke(this.bench, this.picture, strokeStart(command)), command };
+  }
+
   /** Takes back the last command. Returns its label, null where there is none. */
   undo(): string | null {
     this.#refuseWhileDrawing();

@@ -1,0 +1,26 @@
+import { type Metadata, type Viewport } from "next";
+import { connection } from "next/server";
+import { type ReactNode } from "react";
+import "@fontsource-variable/hanken-grotesk/index.css";
+import "./pampas.scss";
+
+export const metadata: Metadata = {
+  title: "Pampas",
+  description: "Sketch, ink, colour and paint finished illustrations with simulated natural media",
+  icons: { icon: "/favicon.svg" },
+};
+
+export const viewport: Viewport = {
+  width: "device-width",
+  initialScale: 1,
+};
+
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  // Rendered a request at a time, so that scripts carry the nonce of the policy.
+  await connection();
+  return (
+    <html lang="en" data-room="studio" suppressHydrationWarning>
+      <body>{children}</body>
+    </html>
+  );
+}

@@ -1,0 +1,5 @@
+import { Portfolio } from "@/studio/portfolio/Portfolio";
+
+export default function PortfolioPage() {
+  return <Portfolio />;
+}

@@ -1,0 +1,285 @@
+"use client";
+
+import { FileUp, Plus } from "lucide-react";
+import { nanoid } from "nanoid";
+import { useRouter } from "next/navigation";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { ProgressBar } from "react-bootstrap";
+import { type Database, openDatabase } from "../../storage/database";
+import { type PictureRecord } from "../../storage/records";
+import { Shelf } from "../../storage/shelf";
+import { type NewPicture as Wanted } from "../../worker/protocol";
+import { type EngineLink, startEngineLink } from "../engine-link";
+import { Notices } from "../notices/Notices";
+import { tell } from "../notices/notices";
+import { enterRoom } from "../rooms";
+import { NewPicture } from "./NewPicture";
+import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
+import { sizeInWords } from "./purposes";
+import { listSamples, sampleLog } from "./samples";
+
+const ACCEPTED = ".png,.jpg,.jpeg,.webp,.ora,.jsonl";
+
+type Making = { label: string; share: number };
+
+function useShelf(): { shelf: Shelf | null; pictures: PictureRecord[] | null; refresh: () => Promise<void> } {
+  const [shelf, setShelf] = useState<Shelf | null>(null);
+  const [pictures, setPictures] = useState<PictureRecord[] | null>(null);
+  useEffect(() => {
+    let db: Database | null = null;
+    let gone = false;
+    openDatabase().then(
+      (opened) => {
+        db = opened;
+        if (gone) opened.close();
+        else setShelf(new Shelf(opened));
+      },
+      (error: unknown) => tell(`The pictures kept in this browser could not be reached (${String(error)}). Nothing was changed.`),
+    );
+    return () => {
+      gone = true;
+      db?.close();
+    };
+  }, []);
+  const refresh = useCallback(async () => {
+    if (!shelf) return;
+    const { pictures: found, aside } = await shelf.list();
+    setPictures(found);
+    if (aside > 0)
+      tell(`${aside} ${aside === 1 ? "record" : "records"} could not be read. They were set aside as they are, and the other pictures are whole.`);
+  }, [shelf]);
+  useEffect(() => {
+    void refresh();
+  }, [refresh]);
+  return { shelf, pictures, refresh };
+}
+
+/** Everything that has been thrown away, with a way back. */
+function Thrown({ pictures, takeBack, remove }: { pictures: PictureRecord[]; takeBack: (id: string) => void; remove: (id: string) => void }) {
+  if (pictures.length === 0) return null;
+  return (
+    <section className="thrown" aria-label="Thrown away">
+      <h2>Thrown away</h2>
+      <div className="list">
+        {pictures.map((picture) => (
+          <ThrownItem key={picture.id} picture={picture} takeBack={takeBack} remove={remove} />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function ThrownItem({ picture, takeBack, remove }: { picture: PictureRecord; takeBack: (id: string) => void; remove: (id: string) => void }) {
+  const address = usePngAddress(picture.thumbnail);
+  const [sure, setSure] = useState(false);
+  return (
+    <div className="thrown-item">
+      {/* eslint-disable-next-line @next/next/no-img-element -- made in the browser */}
+      {address && <img src={address} alt="" />}
+      <span>
+        {picture.title} <span className="quiet">{sizeInWords(picture.bytes)}</span>
+      </span>
+      <button type="button" className="btn btn-sm" onClick={() => takeBack(picture.id)}>
+        Take back
+      </button>
+      <button type="button" className="btn btn-sm" onClick={() => (sure ? remove(picture.id) : setSure(true))}>
+        {sure ? "Yes, for good" : "Delete for good"}
+      </button>
+    </div>
+  );
+}
+
+function MakingCard({ making }: { making: Making }) {
+  return (
+    <li className="picture-card">
+      <div className="sheet">
+        <div className="making" role="status">
+          <span>{making.label}…</span>
+          <ProgressBar now={making.share * 100} aria-label="Progress" />
+        </div>
+      </div>
+    </li>
+  );
+}
+
+export function Portfolio() {
+  const router = useRouter();
+  const { shelf, pictures, refresh } = useShelf();
+  const [making, setMaking] = useState<Making | null>(null);
+  const [asking, setAsking] = useState(false);
+  const [used, setUsed] = useState<number | null>(null);
+  const [dragging, setDragging] = useState(false);
+  const link = useRef<Promise<EngineLink> | null>(null);
+  const files = useRef<HTMLInputElement>(null);
+
+  const engine = useCallback((): Promise<EngineLink> => {
+    link.current ??= startEngineLink((event) => {
+      if (event.type === "progress") setMaking({ label: event.label, share: event.share });
+    });
+    return link.current;
+  }, []);
+  useEffect(
+    () => () => {
+      void link.current?.then(({ end }) => end());
+      link.current = null;
+    },
+    [],
+  );
+
+  useEffect(() => {
+    if (!shelf) return;
+    void shelf.settings().then(({ room }) => enterRoom(room));
+    void navigator.storage?.estimate?.().then(({ usage }) => setUsed(usage ?? null));
+  }, [shelf, pictures]);
+
+  // The samples are painted once, at the first start.
+  useEffect(() => {
+    if (!shelf) return;
+    let gone = false;
+    void (async () => {
+      if ((await shelf.settings()).samplesMade) return;
+      await navigator.locks.request("pampas-samples", { ifAvailable: true }, async (held) => {
+        if (!held || gone) return;
+        try {
+          setMaking({ label: "Preparing the sample pictures", share: 0 });
+          const made = new Set((await shelf.list()).pictures.map(({ sample }) => sample));
+          for (const { name, title } of await listSamples()) {
+            if (gone) return;
+            if (made.has(name)) continue;
+            const { api } = await engine();
+            const answer = await api.makeSample(name, title, await sampleLog(name));
+            if (!answer.ok) tell(`The sample “${title}” could not be painted: ${answer.why}.`);
+            await refresh();
+          }
+          await shelf.changeSettings({ samplesMade: true });
+        } catch (error) {
+          tell(`The sample pictures could not be painted (${error instanceof Error ? error.message : "unknown fault"}). Pampas works without them.`);
+        } finally {
+          setMaking(null);
+        }
+      });
+    })();
+    return () => {
+      gone = true;
+    };
+  }, [shelf, engine, refresh]);
+
+  const create = async (picture: Wanted): Promise<void> => {
+    const { api } = await engine();
+    const answer = await api.create(picture);
+    setMaking(null);
+    if (!answer.ok) return tell(`The picture was not made: ${answer.why}.`);
+    // From the first picture on there is something that must not be swept away.
+    void navigator.storage?.persist?.();
+    router.push(`/table?picture=${answer.value}`);
+  };
+
+  const bringIn = useCallback(
+    async (list: Iterable<File>): Promise<void> => {
+      for (const file of list) {
+        const { api } = await engine();
+        const answer = await api.importPicture(file.name, new Uint8Array(await file.arrayBuffer()));
+        if (answer.ok) for (const note of answer.value.notes) tell(note);
+        else tell(`“${file.name}” was not brought in: ${answer.why}. Nothing else was changed.`);
+      }
+      setMaking(null);
+      await refresh();
+    },
+    [engine, refresh],
+  );
+
+  useEffect(() => {
+    const over = (event: DragEvent): void => {
+      event.preventDefault();
+      setDragging(true);
+    };
+    const leave = (event: DragEvent): void => {
+      if (!event.relatedTarget) setDragging(false);
+    };
+    const drop = (event: DragEvent): void => {
+      event.preventDefault();
+      setDragging(false);
+      void bringIn(event.dataTransfer?.files ?? []);
+    };
+    const paste = (event: ClipboardEvent): void => void bringIn(event.clipboardData?.files ?? []);
+    window.addEventListener("dragover", over);
+    window.addEventListener("dragleave", leave);
+    window.addEventListener("drop", drop);
+    window.addEventListener("paste", paste);
+    return () => {
+      window.removeEventListener("dragover", over);
+      window.removeEventListener("dragleave", leave);
+      window.removeEventListener("drop", drop);
+      window.removeEventListener("paste", paste);
+    };
+  }, [bringIn]);
+
+  const acts: CardActs = {
+    rename: (id, title) => void shelf?.rename(id, title).then(refresh),
+    duplicate: ({ id, title }) => void shelf?.duplicate(id, nanoid(12), `${title} copy`.slice(0, 200)).then(refresh),
+    throwAway: ({ id, title }) =>
+      void shelf
+        ?.throwAway(id)
+        .then(refresh)
+        .then(() => tell(`“${title}” was thrown away.`, { label: "Take back", act: () => void shelf.takeBack(id).then(refresh) })),
+  };
+
+  const shown = pictures?.filter(({ thrownAway }) => thrownAway === null) ?? [];
+  const isEmpty = pictures !== null && shown.length === 0 && !making;
+  return (
+    <div className="portfolio">
+      <header className="portfolio-top">
+        {/* eslint-disable-next-line @next/next/no-img-element -- a tiny file of our own */}
+        <img src="/favicon.svg" alt="" width={26} height={26} />
+        <h1>Pampas</h1>
+        <span className="quiet flex-fill">
+          {shown.length} {shown.length === 1 ? "picture" : "pictures"}
+          {used !== null && `, ${sizeInWords(used)} used in this browser`}
+        </span>
+        <button type="button" className="btn" onClick={() => files.current?.click()}>
+          <FileUp size={16} /> Bring in
+        </button>
+        <button type="button" className="btn btn-strong" onClick={() => setAsking(true)}>
+          <Plus size={16} /> New picture
+        </button>
+        <input
+          ref={files}
+          type="file"
+          hidden
+          multiple
+          accept={ACCEPTED}
+          data-testid="bring-in"
+          onChange={(event) => {
+            void bringIn([...(event.target.files ?? [])]);
+            event.target.value = "";
+          }}
+        />
+      </header>
+      <main>
+        {isEmpty ? (
+          <div className="empty-state">
+            <h2>The shelf is empty</h2>
+            <p>Lay out a new sheet, or drop a picture on this window: PNG, JPEG, WebP, OpenRaster or a work log.</p>
+            <button type="button" className="btn btn-strong" onClick={() => setAsking(true)}>
+              <Plus size={16} /> New picture
+            </button>
+          </div>
+        ) : (
+          <ul className="shelf" aria-label="Pictures" data-dragging={dragging}>
+            {making && <MakingCard making={making} />}
+            {shown.map((picture) => (
+              <PictureCard key={picture.id} picture={picture} acts={acts} />
+            ))}
+          </ul>
+        )}
+        <Thrown
+          pictures={pictures?.filter(({ thrownAway }) => thrownAway !== null) ?? []}
+          takeBack={(id) => void shelf?.takeBack(id).then(refresh)}
+          remove={(id) => void shelf?.remove(id).then(refresh)}
+        />
+      </main>
+      {asking && <NewPicture hide={() => setAsking(false)} create={create} />}
+      <Notices />
+    </div>
+  );
+}

@@ -1,0 +1,128 @@
+"use client";
+
+import * as Comlink from "comlink";
+import { useEffect, useRef } from "react";
+import { findBrush } from "../../engine/media";
+import { rooms } from "../rooms";
+import { tell } from "../notices/notices";
+import { Hand } from "./hand";
+import { listenToKeys } from "./keys";
+import { Options } from "./Options";
+import { type Session } from "./session";
+import { amountsNow, useTable } from "./table-store";
+
+/** Below this size on the screen a ring would hide the mark: a cross stands for it, CSS px. */
+const SMALLEST_RING = 5;
+
+/** The cursor: the mark's true outline, leaning with the pen. */
+function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HTMLElement): void {
+  if (!event || event.pointerType === "touch") {
+    svg.style.display = "none";
+    return;
+  }
+  const state = useTable.getState();
+  const box = element.getBoundingClientRect();
+  const { size } = amountsNow(state);
+  const brush = findBrush(state.brush);
+  const across = (size * state.view.zoom) / window.devicePixelRatio;
+  const lean = event.pointerType === "pen" ? 1 - (event.altitudeAngle ?? Math.PI / 2) / (Math.PI / 2) : 0;
+  const leans = brush?.medium === "pencil" && lean > 0.1;
+  const long = leans ? across * (1 + lean * 5) : across;
+  const turn = leans ? ((event.azimuthAngle ?? 0) * 180) / Math.PI : 0;
+  svg.style.display = "block";
+  svg.style.transform = `translate(${event.clientX - box.left}px, ${event.clientY - box.top}px)`;
+  const isCross = state.tool !== "brush" || across < SMALLEST_RING;
+  svg.dataset.shape = isCross ? "cross" : "ring";
+  for (const ellipse of svg.querySelectorAll("ellipse")) {
+    ellipse.setAttribute("rx", String(long / 2));
+    ellipse.setAttribute("ry", String(across / 2));
+    ellipse.setAttribute("transform", `rotate(${turn})`);
+    ellipse.style.display = isCross ? "none" : "";
+  }
+  for (const cross of svg.querySelectorAll("path")) cross.style.display = isCross ? "" : "none";
+}
+
+/** The picture itself, drawn by the engine's thread on a canvas of its own. */
+export function PictureView({ session }: { session: Session }) {
+  const element = useRef<HTMLDivElement>(null);
+  const cursor = useRef<SVGSVGElement>(null);
+  const bare = useTable((state) => state.bare);
+  const hand = useTable((state) => state.tool === "hand");
+
+  useEffect(() => {
+    const view = element.current;
+    const svg = cursor.current;
+    if (!view || !svg) return;
+    // A canvas can be handed over once only, so it is made here and not by React.
+    const canvas = document.createElement("canvas");
+    canvas.className = "sheet";
+    canvas.setAttribute("aria-hidden", "true");
+    view.prepend(canvas);
+    const offscreen = canvas.transferControlToOffscreen();
+    const { api } = session.link;
+    let first = true;
+    void api.attach(transferred(offscreen), rooms[useTable.getState().room].surround);
+    const observer = new ResizeObserver(() => {
+      const ratio = window.devicePixelRatio;
+      session.resize(Math.round(view.clientWidth * ratio), Math.round(view.clientHeight * ratio));
+      if (first) session.fit();
+      else session.setView(useTable.getState().view);
+      first = false;
+    });
+    observer.observe(view);
+    const pen = new Hand(session, view, (event) => placeCursor(svg, event, view));
+    const stopKeys = listenToKeys(session, pen);
+    return () => {
+      observer.disconnect();
+      pen.stop();
+      stopKeys();
+      canvas.remove();
+    };
+  }, [session]);
+
+  useEffect(() => {
+    const bring = (files: FileList | null | undefined): void => {
+      for (const file of files ?? []) void session.bringIn(file);
+    };
+    const over = (event: DragEvent): void => event.preventDefault();
+    const drop = (event: DragEvent): void => {
+      event.preventDefault();
+      bring(event.dataTransfer?.files);
+    };
+    const paste = (event: ClipboardEvent): void => {
+      const files = event.clipboardData?.files;
+      if (files?.length) bring(files);
+      else if (!(event.target instanceof HTMLInputElement)) tell("There is no picture on the clipboard.");
+    };
+    window.addEventListener("dragover", over);
+    window.addEventListener("drop", drop);
+    window.addEventListener("paste", paste);
+    return () => {
+      window.removeEventListener("dragover", over);
+      window.removeEventListener("drop", drop);
+      window.removeEventListener("paste", paste);
+    };
+  }, [session]);
+
+  return (
+    <main
+      ref={element as React.RefObject<HTMLDivElement>}
+      className={`view${hand ? " panning" : ""}`}
+      tabIndex={0}
+      aria-label="Picture. Draw with pen, mouse or finger. Tab shows or hides everything else; F6 leaves it."
+      data-testid="view"
+    >
+      <svg ref={cursor} className="cursor" width="1" height="1" style={{ display: "none" }} aria-hidden="true">
+        <ellipse fill="none" stroke="#fff" strokeWidth="2.2" opacity="0.75" />
+        <ellipse fill="none" stroke="#111" strokeWidth="1" />
+        <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#fff" strokeWidth="2.6" />
+        <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#111" strokeWidth="1.1" />
+      </svg>
+      {!bare && <Options />}
+    </main>
+  );
+}
+
+function transferred(canvas: OffscreenCanvas): OffscreenCanvas {
+  return Comlink.transfer(canvas, [canvas]);
+}

@@ -1,0 +1,117 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import { ProgressBar } from "react-bootstrap";
+import { openDatabase } from "../../storage/database";
+import { Shelf } from "../../storage/shelf";
+import { Notices } from "../notices/Notices";
+import { tell } from "../notices/notices";
+import { enterRoom } from "../rooms";
+import { ColourPanel } from "./ColourPanel";
+import { CommandFinder } from "./CommandFinder";
+import { download, ExportDialog } from "./ExportDialog";
+import { KeysDialog } from "./KeysDialog";
+import { Layers } from "./Layers";
+import { PaperDialog } from "./PaperDialog";
+import { PictureView } from "./PictureView";
+import { Session } from "./session";
+import { useTable } from "./table-store";
+import { TopBar } from "./TopBar";
+import { Tray } from "./Tray";
+
+async function readSettings(): Promise<void> {
+  const db = await openDatabase();
+  const { room, standInPen, recent } = await new Shelf(db).settings();
+  db.close();
+  enterRoom(room);
+  useTable.setState({ room, standInPen, recent });
+}
+
+/** Tells what to do when the disk is full: the work goes on in memory meanwhile. */
+function useFullDisk(session: Session | null): void {
+  const kept = useTable((state) => state.kept);
+  useEffect(() => {
+    if (!session || !kept) return;
+    if (kept.state === "full")
+      tell(
+        `The disk is full. ${kept.waiting} steps wait in memory and nothing is lost while this page is open. Make room and try again, or export the work log.`,
+        {
+          label: "Export work log",
+          act: () => void session.exportFile({ format: "log" }).then((file) => file && download(file)),
+        },
+      );
+    if (kept.state === "failed")
+      tell(`${kept.waiting} steps could not be kept (${kept.why}). They are still here.`, {
+        label: "Try again",
+        act: () => void session.link.api.tryKeepingAgain(),
+      });
+  }, [kept, session]);
+}
+
+function Waiting() {
+  const progress = useTable((state) => state.progress);
+  return (
+    <div className="waiting" role="status">
+      <div>{progress?.label ?? "Opening the picture"}…</div>
+      <ProgressBar now={(progress?.share ?? 0.05) * 100} aria-label="Progress" />
+    </div>
+  );
+}
+
+function Failed({ why }: { why: string }) {
+  return (
+    <div className="waiting">
+      <h1 style={{ fontSize: "1.1rem" }}>This picture could not be opened</h1>
+      <p className="mb-1">{why}.</p>
+      <a className="btn btn-strong" href="/">
+        Back to the Portfolio
+      </a>
+    </div>
+  );
+}
+
+/** The table: one picture and everything that is done to it. */
+export function Table({ id }: { id: string }) {
+  const [session, setSession] = useState<Session | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const bare = useTable((state) => state.bare);
+  const dialog = useTable((state) => state.dialog);
+  useFullDisk(session);
+
+  useEffect(() => {
+    let opened: Session | null = null;
+    let gone = false;
+    useTable.setState({ picture: null, progress: null, kept: null, dialog: null, bare: false, freshness: {} });
+    void readSettings();
+    Session.open(id).then(
+      (made) => {
+        opened = made;
+        if (gone) void made.close();
+        else setSession(made);
+      },
+      (error: unknown) => setFailure(error instanceof Error ? error.message : "unknown fault"),
+    );
+    return () => {
+      gone = true;
+      void opened?.close();
+      setSession(null);
+    };
+  }, [id]);
+
+  if (failure) return <Failed why={failure} />;
+  if (!session) return <Waiting />;
+  return (
+    <div className={`table-screen${bare ? " bare" : ""}`}>
+      <TopBar session={session} />
+      <Layers session={session} />
+      <PictureView session={session} />
+      <ColourPanel />
+      <Tray session={session} />
+      {dialog === "finder" && <CommandFinder session={session} />}
+      {dialog === "export" && <ExportDialog session={session} />}
+      {dialog === "paper" && <PaperDialog session={session} />}
+      {dialog === "shortcuts" && <KeysDialog />}
+      <Notices />
+    </div>
+  );
+}

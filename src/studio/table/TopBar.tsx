@@ -1,0 +1,125 @@
+"use client";
+
+import { Download, Redo2, Search, Undo2 } from "lucide-react";
+import Link from "next/link";
+import { useState } from "react";
+import { type Kept } from "../../storage/keeper";
+import { rooms, type Room } from "../rooms";
+import { type Session } from "./session";
+import { stages, useTable } from "./table-store";
+
+/** A painted underline: a dry stroke with a ragged end. */
+function Underline() {
+  return (
+    <svg viewBox="0 0 60 8" preserveAspectRatio="none" aria-hidden="true">
+      <path
+        fill="currentColor"
+        d="M1 4.6C9 2.4 22 3.2 33 2.8s19-.9 26-.4c-3 .5-5 .6-7 .9 2 0 4 .1 6 .4-5 .5-12 .6-20 1.1-13 .8-25 1.3-36 1.2 3-.4 7-.5 10-.8-4 0-8-.1-11-.6Z"
+      />
+    </svg>
+  );
+}
+
+function keptWords(kept: Kept | null): string {
+  if (!kept || kept.state === "kept") return "kept";
+  if (kept.state === "keeping") return "keeping…";
+  if (kept.state === "full") return "disk full";
+  return "not kept";
+}
+
+function Title({ session }: { session: Session }) {
+  const title = useTable((state) => state.picture?.title ?? "");
+  const [editing, setEditing] = useState(false);
+  if (!editing)
+    return (
+      <button type="button" className="title" title="Rename" onClick={() => setEditing(true)}>
+        {title}
+      </button>
+    );
+  const finish = (text: string): void => {
+    setEditing(false);
+    if (text.trim()) void session.rename(text);
+  };
+  return (
+    <input
+      className="form-control form-control-sm"
+      style={{ width: 180 }}
+      autoFocus
+      defaultValue={title}
+      aria-label="Title"
+      maxLength={200}
+      onFocus={(event) => event.target.select()}
+      onBlur={(event) => finish(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") finish(event.currentTarget.value);
+        if (event.key === "Escape") setEditing(false);
+      }}
+    />
+  );
+}
+
+export function TopBar({ session }: { session: Session }) {
+  const { picture, kept, stage, chooseStage, room, set } = useTable();
+  return (
+    <header className="top-bar">
+      <div className="place">
+        <Link href="/" prefetch={false}>
+          {/* eslint-disable-next-line @next/next/no-img-element -- a tiny file of our own */}
+          <img src="/favicon.svg" alt="" width={22} height={22} />
+          Portfolio
+        </Link>
+        <Title session={session} />
+        <span className="kept" data-testid="kept">
+          {keptWords(kept)}
+        </span>
+      </div>
+      <div className="stages" role="tablist" aria-label="Stages">
+        {stages.map((name) => (
+          <button key={name} type="button" role="tab" aria-selected={name === stage} onClick={() => chooseStage(name)}>
+            {name}
+            {name === stage && <Underline />}
+          </button>
+        ))}
+      </div>
+      <div className="doings">
+        <select
+          className="form-select form-select-sm"
+          style={{ width: 92 }}
+          aria-label="Room"
+          value={room}
+          onChange={(event) => session.enter(event.target.value as Room)}
+        >
+          {(Object.keys(rooms) as Room[]).map((name) => (
+            <option key={name} value={name}>
+              {rooms[name].label}
+            </option>
+          ))}
+        </select>
+        <button
+          type="button"
+          className="icon-button"
+          aria-label={picture?.undo ? `Undo ${picture.undo}` : "Undo"}
+          disabled={!picture?.undo}
+          onClick={() => void session.undo()}
+        >
+          <Undo2 size={18} />
+        </button>
+        <button
+          type="button"
+          className="icon-button"
+          aria-label={picture?.redo ? `Redo ${picture.redo}` : "Redo"}
+          disabled={!picture?.redo}
+          onClick={() => void session.redo()}
+        >
+          <Redo2 size={18} />
+        </button>
+        <button type="button" className="icon-button" aria-label="Find a command" onClick={() => set({ dialog: "finder" })}>
+          <Search size={18} />
+        </button>
+        <button type="button" className="btn btn-sm btn-strong ms-1" onClick={() => set({ dialog: "export" })}>
+          <Download size={15} /> Export
+        </button>
+      </div>
+    </header>
+  );
+}

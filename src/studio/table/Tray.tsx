@@ -1,0 +1,166 @@
+"use client";
+
+import { Droplets, FlipHorizontal2, Hand, Maximize, Paintbrush, PanelsTopLeft, Pipette, RotateCcw, Scan, Sparkles } from "lucide-react";
+import { type CSSProperties, type ReactNode, useEffect, useRef } from "react";
+import { brushes } from "../../engine/media";
+import { type CardPicture } from "../../worker/protocol";
+import { type Session } from "./session";
+import { amountsNow, kitsByStage, type Mode, positionOf, sizeAt, useTable } from "./table-store";
+
+const modes: { mode: Mode; label: string; icon: ReactNode; key: string }[] = [
+  { mode: "paint", label: "Paint", icon: <Paintbrush size={20} />, key: "A" },
+  { mode: "lift", label: "Lift", icon: <Sparkles size={20} />, key: "D" },
+  { mode: "blend", label: "Blend", icon: <Droplets size={20} />, key: "F" },
+];
+
+function Modes() {
+  const mode = useTable((state) => state.mode);
+  const set = useTable((state) => state.set);
+  return (
+    <div className="modes">
+      <div className="buttons" role="radiogroup" aria-label="Mode">
+        {modes.map(({ mode: own, label, icon, key }) => (
+          <button
+            key={own}
+            type="button"
+            role="radio"
+            aria-checked={mode === own}
+            aria-keyshortcuts={key}
+            onClick={() => set({ mode: own, tool: "brush" })}
+          >
+            {icon}
+            {label}
+          </button>
+        ))}
+      </div>
+      <div className="hint">hold D to lift, F to blend</div>
+    </div>
+  );
+}
+
+function Amounts() {
+  const { size, strength } = useTable(amountsNowStable);
+  const setAmounts = useTable((state) => state.setAmounts);
+  return (
+    <div className="amounts">
+      <div>
+        <div className="line">
+          <label htmlFor="brush-size">Size</label>
+          <output>{size} px</output>
+        </div>
+        <input
+          id="brush-size"
+          type="range"
+          className="swell"
+          min={0}
+          max={1}
+          step={0.005}
+          value={positionOf(size)}
+          aria-valuetext={`${size} px`}
+          onChange={(event) => setAmounts({ size: sizeAt(Number(event.target.value)) })}
+        />
+      </div>
+      <div>
+        <div className="line">
+          <label htmlFor="brush-strength">Strength</label>
+          <output>{Math.round(strength * 100)}</output>
+        </div>
+        <input
+          id="brush-strength"
+          type="range"
+          className="swell even"
+          style={{ "--track": "linear-gradient(90deg, var(--sunken), var(--quiet))" } as CSSProperties}
+          min={1}
+          max={100}
+          value={Math.round(strength * 100)}
+          onChange={(event) => setAmounts({ strength: Number(event.target.value) / 100 })}
+        />
+      </div>
+    </div>
+  );
+}
+
+const amountsNowStable = (state: Parameters<typeof amountsNow>[0]) => amountsNow(state);
+
+const CARD_GROUND = "#f4f2ee";
+const CARD_COLOUR = "#23242c";
+/** Cards are painted once a page and kept. */
+const painted = new Map<string, Promise<CardPicture>>();
+
+function BrushCard({ session, id, name }: { session: Session; id: string; name: string }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const isChosen = useTable((state) => state.brush === id);
+  const chooseBrush = useTable((state) => state.chooseBrush);
+  useEffect(() => {
+    let card = painted.get(id);
+    if (!card) painted.set(id, (card = session.link.api.card(id, CARD_GROUND, CARD_COLOUR)));
+    void card.then(({ data, width, height }) => {
+      canvas.current?.getContext("2d")?.putImageData(new ImageData(data, width, height), 0, 0);
+    });
+  }, [id, session]);
+  return (
+    <button type="button" className="brush-card" role="radio" aria-checked={isChosen} onClick={() => chooseBrush(id)}>
+      <canvas ref={canvas} width={188} height={96} aria-hidden="true" />
+      <span>{name}</span>
+    </button>
+  );
+}
+
+function Brushes({ session }: { session: Session }) {
+  const { stage, kit, set } = useTable();
+  const kits = kitsByStage[stage];
+  // The chosen kit's brushes come first, then the others in the stage's order.
+  const shown = [kit, ...kits.filter((other) => other !== kit)].flatMap((name) => brushes.filter((brush) => brush.kit === name));
+  return (
+    <div className="brushes">
+      <div className="kits" role="tablist" aria-label="Kits">
+        {kits.map((name) => (
+          <button key={name} type="button" role="tab" aria-selected={name === kit} onClick={() => set({ kit: name })}>
+            {name}
+          </button>
+        ))}
+      </div>
+      <div className="cards" role="radiogroup" aria-label="Brushes">
+        {shown.map(({ id, name }) => (
+          <BrushCard key={id} session={session} id={id} name={name} />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function ToolButton({ label, icon, pressed, act, keys }: { label: string; icon: ReactNode; pressed?: boolean; act: () => void; keys?: string }) {
+  return (
+    <button type="button" aria-pressed={pressed} aria-keyshortcuts={keys} onClick={act}>
+      {icon}
+      {label}
+    </button>
+  );
+}
+
+function Tools({ session }: { session: Session }) {
+  const { tool, view, set } = useTable();
+  const toggle = (other: "pick" | "hand") => () => set({ tool: tool === other ? "brush" : other });
+  return (
+    <div className="tools" role="group" aria-label="Tools">
+      <ToolButton label="Pick" icon={<Pipette size={18} />} pressed={tool === "pick"} act={toggle("pick")} keys="C" />
+      <ToolButton label="Move" icon={<Hand size={18} />} pressed={tool === "hand"} act={toggle("hand")} keys="Space" />
+      <ToolButton label="Fit" icon={<Maximize size={18} />} act={() => session.fit()} keys="Z" />
+      <ToolButton label="1 : 1" icon={<Scan size={18} />} pressed={view.zoom === 1} act={() => session.oneToOne()} />
+      <ToolButton label="Mirror" icon={<FlipHorizontal2 size={18} />} pressed={view.mirrored} act={() => session.mirror()} keys="B" />
+      <ToolButton label="Upright" icon={<RotateCcw size={18} />} act={() => session.upright()} keys="R" />
+      <ToolButton label="Bare" icon={<PanelsTopLeft size={18} />} act={() => set({ bare: true })} keys="Tab" />
+    </div>
+  );
+}
+
+export function Tray({ session }: { session: Session }) {
+  return (
+    <section className="tray" aria-label="Tray">
+      <Modes />
+      <Amounts />
+      <Brushes session={session} />
+      <Tools session={session} />
+    </section>
+  );
+}

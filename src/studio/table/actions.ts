@@ -1,0 +1,56 @@
+import { type Session } from "./session";
+import { brushes } from "../../engine/media";
+import { rooms, type Room } from "../rooms";
+import { stages, useTable } from "./table-store";
+
+/** Something that can be done from the command finder, and by key where it has one. */
+export type Action = { name: string; keys?: string; act: () => unknown; disabled?: boolean };
+
+const ctrl = typeof navigator !== "undefined" && /Mac/.test(navigator.platform) ? "⌘" : "Ctrl";
+
+/** Every command of the table, as it stands now. */
+export function actionsOf(session: Session): Action[] {
+  const state = useTable.getState();
+  const { picture, selected } = state;
+  const none = selected.length === 0;
+  const set = state.set;
+  const working = picture?.layers.find(({ id }) => id === selected[0]);
+  return [
+    { name: `Undo${picture?.undo ? `: ${picture.undo}` : ""}`, keys: `${ctrl} Z`, act: () => session.undo(), disabled: !picture?.undo },
+    { name: `Redo${picture?.redo ? `: ${picture.redo}` : ""}`, keys: `${ctrl} Shift Z`, act: () => session.redo(), disabled: !picture?.redo },
+    { name: "Paint", keys: "A", act: () => set({ mode: "paint", tool: "brush" }) },
+    { name: "Lift", keys: "D", act: () => set({ mode: "lift", tool: "brush" }) },
+    { name: "Blend", keys: "F", act: () => set({ mode: "blend", tool: "brush" }) },
+    { name: "Last brush", keys: "Q", act: () => state.chooseBrush(state.lastBrush) },
+    ...brushes.map(({ id, name, kit }) => ({ name: `Brush: ${name} (${kit})`, act: () => state.chooseBrush(id) })),
+    { name: "Pick a colour", keys: "hold C", act: () => set({ tool: "pick" }) },
+    { name: "Swap colours", keys: "X", act: swapColours },
+    { name: "Add layer", act: () => session.addLayer() },
+    { name: "Duplicate layers", act: () => session.duplicateLayers(), disabled: none },
+    { name: "Remove layers", act: () => session.removeLayers(), disabled: none },
+    { name: "Clear layers", keys: "Delete", act: () => session.clearLayers(), disabled: none },
+    { name: "Move layers up", keys: `${ctrl} ↑`, act: () => session.nudgeLayers(1), disabled: none },
+    { name: "Move layers down", keys: `${ctrl} ↓`, act: () => session.nudgeLayers(-1), disabled: none },
+    { name: working?.visible ? "Hide layers" : "Show layers", act: () => session.setLayers({ visible: !working?.visible }), disabled: none },
+    { name: working?.locked ? "Unlock layers" : "Lock layers", act: () => session.setLayers({ locked: !working?.locked }), disabled: none },
+    { name: working?.lockTransparency ? "Unlock transparency" : "Lock transparency", act: () => session.setLayers({ lockTransparency: !working?.lockTransparency }), disabled: none },
+    { name: working?.clip ? "Unclip layers" : "Clip to the layer below", act: () => session.setLayers({ clip: !working?.clip }), disabled: none },
+    { name: "Ground and paper…", act: () => set({ dialog: "paper" }) },
+    { name: "Fit", keys: "Z", act: () => session.fit() },
+    { name: "One to one", act: () => session.oneToOne() },
+    { name: "Upright", keys: "R", act: () => session.upright() },
+    { name: "Mirror view", keys: "B", act: () => session.mirror() },
+    { name: "Move the sheet", keys: "hold Space", act: () => set({ tool: "hand" }) },
+    { name: "Bare table", keys: "Tab", act: () => set({ bare: !useTable.getState().bare }) },
+    ...stages.map((stage) => ({ name: `Stage: ${stage}`, act: () => state.chooseStage(stage) })),
+    ...(Object.keys(rooms) as Room[]).map((room) => ({ name: `Room: ${rooms[room].label}`, act: () => session.enter(room) })),
+    { name: "Export…", keys: `${ctrl} E`, act: () => set({ dialog: "export" }) },
+    { name: "Keys", keys: "?", act: () => set({ dialog: "shortcuts" }) },
+  ];
+}
+
+export function swapColours(): void {
+  const { colour, second, chooseColour, set } = useTable.getState();
+  set({ second: colour });
+  chooseColour(second);
+}

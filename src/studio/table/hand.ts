@@ -1,0 +1,340 @@
+import { type Sample } from "../../engine/stroke/sample";
+import { toPicture, turnedAt, type View, viewMatrix, zoomedAt } from "../../worker/view";
+import { tell } from "../notices/notices";
+import { type Session } from "./session";
+import { StandInPen } from "./stand-in-pen";
+import { amountsNow, positionOf, sizeAt, useTable } from "./table-store";
+
+/** What the pointer is doing. */
+type Doing = "stroke" | "line" | "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
+
+/** Keys that lend the pointer another use while they are held. */
+export type Held = "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
+
+const STRAIGHT_POINTS = 24;
+const UPRIGHT = Math.PI / 2;
+/** How near to upright a turn snaps, radians. */
+const TURN_SNAP = 0.035;
+
+type Point = { x: number; y: number };
+
+/**
+ * The hand on the picture: turns what the browser says of pens, mice and fingers into
+ * strokes and movements of the view. One finger draws until a pen has been seen, then it
+ * moves the sheet; two fingers always do.
+ */
+export class Hand {
+  held: Held = null;
+  shift = false;
+  /** Whether anything was done while a key lent the pointer its use. */
+  usedWhileHeld = false;
+  #doing: Doing = null;
+  #pointer = -1;
+  #began = 0;
+  #last: Point = { x: 0, y: 0 };
+  #lastEnd: Point | null = null;
+  #lineFrom: Point | null = null;
+  #standIn = new StandInPen();
+  #penSeen = false;
+  #touches = new Map<number, Point>();
+  #turned = 0;
+  #raw = "onpointerrawupdate" in window;
+  #listeners = new AbortController();
+
+  constructor(
+    readonly session: Session,
+    readonly element: HTMLElement,
+    readonly moved: (event: PointerEvent | null) => void,
+  ) {
+    const { signal } = this.#listeners;
+    const on = <K extends keyof HTMLElementEventMap>(type: K, act: (event: HTMLElementEventMap[K]) => void): void =>
+      element.addEventListener(type, act, { signal, passive: false });
+    on("pointerdown", (event) => this.#down(event));
+    on("pointermove", (event) => this.#move(event, false));
+    // The rawest events come before the frame does; they are what strokes are made of.
+    element.addEventListener("pointerrawupdate", (event) => this.#move(event as PointerEvent, true), { signal });
+    on("pointerup", (event) => this.#up(event));
+    on("pointercancel", (event) => this.#cancel(event));
+    on("pointerleave", () => this.moved(null));
+    on("wheel", (event) => this.#wheel(event));
+    on("contextmenu", (event) => event.preventDefault());
+  }
+
+  stop(): void {
+    this.#listeners.abort();
+  }
+
+  get isDrawing(): boolean {
+    return this.#doing === "stroke" || this.#doing === "line";
+  }
+
+  /** Device px in the view. */
+  #place(event: { clientX: number; clientY: number }): Point {
+    const box = this.element.getBoundingClientRect();
+    const ratio = window.devicePixelRatio;
+    return { x: (event.clientX - box.left) * ratio, y: (event.clientY - box.top) * ratio };
+  }
+
+  #onPicture({ x, y }: Point): Point {
+    const [px, py] = toPicture(viewMatrix(useTable.getState().view, this.session.screen), x, y);
+    return { x: px, y: py };
+  }
+
+  #down(event: PointerEvent): void {
+    if ((event.target as Element).closest(".options")) return;
+    event.preventDefault();
+    this.element.focus({ preventScroll: true });
+    if (event.pointerType === "pen") this.#penSeen = true;
+    const place = this.#place(event);
+    if (event.pointerType === "touch" && this.#touchDown(event, place)) return;
+    if (this.#doing) return;
+    this.#pointer = event.pointerId;
+    // A pointer made by a test or a device that is gone cannot be captured; drawing goes on without.
+    if (event.isTrusted) this.element.setPointerCapture(event.pointerId);
+    this.#last = place;
+    this.#begin(event, place);
+  }
+
+  #begin(event: PointerEvent, place: Point): void {
+    const { tool } = useTable.getState();
+    if (this.held) this.usedWhileHeld = true;
+    if (event.button === 1 || this.held === "pan" || (tool === "hand" && !this.held)) this.#doing = "pan";
+    else if (this.held === "turn" || this.held === "zoom" || this.held === "amounts") this.#doing = this.held;
+    else if (this.held === "pick" || tool === "pick" || event.altKey) {
+      this.#doing = "pick";
+      void this.#pick(place);
+    } else if (event.button === 0 || event.button === 5) this.#beginStroke(event, place);
+    this.#turned = 0;
+  }
+
+  #beginStroke(event: PointerEvent, place: Point): void {
+    const state = useTable.getState();
+    const layer = state.selected[0];
+    if (!layer) {
+      tell("There is no layer to draw on. Add one in the list at the left.");
+      return;
+    }
+    const { size, strength } = amountsNow(state);
+    this.#began = event.timeStamp;
+    this.#standIn = new StandInPen();
+    this.#doing = this.shift ? "line" : "stroke";
+    this.#lineFrom = this.shift ? (this.#lastEnd ?? this.#onPicture(place)) : null;
+    const eraser = event.button === 5;
+    this.session.link.pen.begin();
+    const answer = this.session.link.api.beginStroke({
+      layer,
+      brush: state.brush,
+      mode: eraser ? "lift" : state.mode,
+      size,
+      strength,
+      colour: state.colour,
+      seed: Math.floor(Math.random() * 0xffffffff),
+      steady: this.#doing === "line" ? 0 : state.steady,
+      scale: 1 / state.view.zoom,
+    });
+    void answer.then((said) => {
+      if (said.ok) return;
+      tell(said.why);
+      this.#doing = null;
+    });
+    state.useColour();
+    this.#draw([event]);
+  }
+
+  #move(event: PointerEvent, raw: boolean): void {
+    if (!raw) this.moved(event);
+    if (event.pointerType === "touch" && this.#touches.has(event.pointerId) && !raw && this.#touchMove(event)) return;
+    if (event.pointerId !== this.#pointer || !this.#doing) return;
+    const isMark = this.isDrawing;
+    if (isMark !== raw && (this.#raw || raw)) return;
+    const place = this.#place(event);
+    if (isMark) this.#draw(event.getCoalescedEvents?.() ?? [], event);
+    else this.#drag(place, event);
+    this.#last = place;
+  }
+
+  #drag(place: Point, event: PointerEvent): void {
+    const { view } = useTable.getState();
+    const dx = place.x - this.#last.x;
+    const dy = place.y - this.#last.y;
+    if (this.#doing === "pan") this.session.setView(panned(view, dx, dy));
+    else if (this.#doing === "turn") this.#turn(place, event.shiftKey);
+    else if (this.#doing === "zoom") {
+      const { width, height } = this.session.screen;
+      this.session.setView(zoomedAt(view, this.session.screen, Math.exp((dx - dy) / 200), width / 2, height / 2));
+    } else if (this.#doing === "amounts") changeAmounts(dx, dy);
+    else if (this.#doing === "pick") void this.#pick(place);
+  }
+
+  #turn(place: Point, coarse: boolean): void {
+    const { view } = useTable.getState();
+    const { width, height } = this.session.screen;
+    const angle = (p: Point): number => Math.atan2(p.y - height / 2, p.x - width / 2);
+    this.#turned += angle(place) - angle(this.#last);
+    const step = coarse ? Math.PI / 12 : 0;
+    const amount = step ? Math.round(this.#turned / step) * step : this.#turned;
+    if (amount === 0) return;
+    this.#turned -= amount;
+    this.session.setView(snapped(turnedAt(view, this.session.screen, amount, width / 2, height / 2)));
+  }
+
+  async #pick(place: Point): Promise<void> {
+    const { x, y } = this.#onPicture(place);
+    const hex = await this.session.link.api.colourAt(x, y);
+    if (hex) useTable.getState().chooseColour(hex);
+  }
+
+  /** Sends samples on to the engine. */
+  #draw(events: readonly PointerEvent[], latest?: PointerEvent): void {
+    const list = events.length > 0 ? events : latest ? [latest] : [];
+    if (this.#doing === "line") {
+      const newest = list.at(-1);
+      if (newest) this.#drawLine(newest);
+      return;
+    }
+    const { pen } = this.session.link;
+    for (const event of list) pen.write(this.#sample(event));
+    this.session.link.wake();
+    const last = list.at(-1);
+    if (last) this.#lastEnd = this.#onPicture(this.#place(last));
+  }
+
+  #sample(event: PointerEvent): Sample {
+    const place = this.#place(event);
+    const { x, y } = this.#onPicture(place);
+    const t = Math.max(0, event.timeStamp - this.#began);
+    const isPen = event.pointerType === "pen";
+    const altitude = isPen ? (event.altitudeAngle ?? UPRIGHT) : UPRIGHT;
+    const { view } = useTable.getState();
+    return [
+      t,
+      x,
+      y,
+      Math.min(1, Math.max(0, this.#pressure(event, t, place))),
+      altitude,
+      azimuthOnPicture(isPen ? (event.azimuthAngle ?? 0) : 0, view),
+      ((event.twist ?? 0) * Math.PI) / 180,
+    ];
+  }
+
+  #pressure(event: PointerEvent, t: number, place: Point): number {
+    if (event.pointerType === "pen") return event.pressure;
+    if (event.pointerType === "touch" && event.pressure > 0 && event.pressure !== 1) return event.pressure;
+    return useTable.getState().standInPen ? this.#standIn.press(t, place.x, place.y) : 0.5;
+  }
+
+  /** A straight stroke from where the last one ended: drawn anew as the pen moves. */
+  #drawLine(event: PointerEvent): void {
+    const from = this.#lineFrom;
+    if (!from) return;
+    const { pen, wake } = this.session.link;
+    const [, x, y, pressure, ...lean] = this.#sample(event);
+    pen.mark("restart");
+    for (let i = 0; i <= STRAIGHT_POINTS; i++) {
+      const u = i / STRAIGHT_POINTS;
+      pen.write([i * 8, from.x + (x - from.x) * u, from.y + (y - from.y) * u, pressure, ...lean]);
+    }
+    wake();
+    this.#lastEnd = { x, y };
+  }
+
+  #up(event: PointerEvent): void {
+    this.#touches.delete(event.pointerId);
+    if (event.pointerId !== this.#pointer) return;
+    if (this.#doing === "stroke") this.#draw([event]);
+    if (this.isDrawing) void this.session.link.api.endStroke().then((said) => said.ok || tell(said.why));
+    this.#doing = null;
+    this.#pointer = -1;
+  }
+
+  #cancel(event: PointerEvent): void {
+    this.#touches.delete(event.pointerId);
+    if (event.pointerId !== this.#pointer) return;
+    // The system took the pointer away: what was drawn stays.
+    if (this.isDrawing) void this.session.link.api.endStroke();
+    this.#doing = null;
+    this.#pointer = -1;
+  }
+
+  // ---- fingers ----
+
+  #touchDown(event: PointerEvent, place: Point): boolean {
+    this.#touches.set(event.pointerId, place);
+    if (this.#touches.size === 2) {
+      if (this.isDrawing) this.#giveUp();
+      this.#doing = null;
+      this.#pointer = -1;
+      return true;
+    }
+    if (this.#touches.size > 2) return true;
+    if (this.#penSeen) {
+      this.#doing = "pan";
+      this.#pointer = event.pointerId;
+      this.#last = place;
+      return true;
+    }
+    return false;
+  }
+
+  /** A second finger came: what the first has drawn was not meant. */
+  #giveUp(): void {
+    this.session.link.pen.mark("abandon");
+    this.session.link.wake();
+  }
+
+  /** Two fingers move, turn and zoom the sheet so that it stays under them. */
+  #touchMove(event: PointerEvent): boolean {
+    const before = [...this.#touches.values()];
+    this.#touches.set(event.pointerId, this.#place(event));
+    const [a, b] = before;
+    const [c, d] = [...this.#touches.values()];
+    if (!a || !b || !c || !d) return false;
+    const { screen } = this.session;
+    const middle = { x: (c.x + d.x) / 2, y: (c.y + d.y) / 2 };
+    let { view } = useTable.getState();
+    view = panned(view, middle.x - (a.x + b.x) / 2, middle.y - (a.y + b.y) / 2);
+    const grown = Math.hypot(c.x - d.x, c.y - d.y) / Math.max(1, Math.hypot(a.x - b.x, a.y - b.y));
+    view = zoomedAt(view, screen, grown, middle.x, middle.y);
+    const turned = Math.atan2(d.y - c.y, d.x - c.x) - Math.atan2(b.y - a.y, b.x - a.x);
+    view = turnedAt(view, screen, Math.atan2(Math.sin(turned), Math.cos(turned)), middle.x, middle.y);
+    this.session.setView(view);
+    return true;
+  }
+
+  #wheel(event: WheelEvent): void {
+    event.preventDefault();
+    const { view } = useTable.getState();
+    const place = this.#place(event);
+    if (event.ctrlKey || event.metaKey || event.deltaMode !== 0 || (event.deltaX === 0 && Math.abs(event.deltaY) >= 50)) {
+      const factor = Math.exp(-event.deltaY / (event.ctrlKey ? 120 : 500));
+      this.session.setView(zoomedAt(view, this.session.screen, factor, place.x, place.y));
+    } else this.session.setView(panned(view, -event.deltaX, -event.deltaY));
+  }
+}
+
+/** The view after the picture was pushed by (dx, dy) device px. */
+function panned(view: View, dx: number, dy: number): View {
+  const [px, py] = toPicture(viewMatrix({ ...view, x: 0, y: 0 }, { width: 0, height: 0 }), dx, dy);
+  return { ...view, x: view.x - px, y: view.y - py };
+}
+
+function snapped(view: View): View {
+  const whole = Math.round(view.angle / (Math.PI / 2)) * (Math.PI / 2);
+  return Math.abs(view.angle - whole) < TURN_SNAP ? { ...view, angle: whole } : view;
+}
+
+/** A direction on the screen as one on the sheet, which may be turned or mirrored. */
+function azimuthOnPicture(azimuth: number, { angle, mirrored }: View): number {
+  const turned = azimuth - angle;
+  return mirrored ? Math.PI - turned : turned;
+}
+
+/** Size across, strength up and down. */
+function changeAmounts(dx: number, dy: number): void {
+  const state = useTable.getState();
+  const { size, strength } = amountsNow(state);
+  state.setAmounts({
+    size: sizeAt(positionOf(size) + dx / 400),
+    strength: Math.min(1, Math.max(0.01, strength - dy / 250)),
+  });
+}

@@ -1,0 +1,126 @@
+import { type Session } from "./session";
+import { type Hand, type Held } from "./hand";
+import { swapColours } from "./actions";
+import { type TableState, useTable } from "./table-store";
+
+/** A key held longer than this, or used while held, was only borrowed, ms. */
+const TAP = 280;
+
+/** Tap to switch, hold to borrow: what a key does when it goes down, and at a borrower's end. */
+type Key = {
+  /** Done when the key goes down. */
+  down?: () => void;
+  /** Done when it comes up after a tap. */
+  tap?: () => void;
+  /** Done when it comes up after having been held. */
+  back?: () => void;
+  /** What the pointer does meanwhile. */
+  held?: Held;
+};
+
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ["TEXTAREA", "SELECT"].includes(target.tagName) || (target instanceof HTMLInputElement && target.type !== "range"));
+
+const inDialog = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest(".modal, .dropdown-menu, .popover") !== null;
+
+/** Listens to the keyboard for the table. Returns a function that stops it. */
+export function listenToKeys(session: Session, hand: Hand): () => void {
+  const listeners = new AbortController();
+  const { signal } = listeners;
+  let down: { code: string; key: Key; at: number } | null = null;
+  let before: Pick<TableState, "mode" | "tool"> = { mode: "paint", tool: "brush" };
+
+  const state = (): TableState => useTable.getState();
+  const borrowMode = (mode: TableState["mode"]): Key => ({
+    down: () => {
+      before = { mode: state().mode, tool: state().tool };
+      state().set({ mode, tool: "brush" });
+    },
+    back: () => state().set(before),
+  });
+  const keys: Record<string, Key> = {
+    KeyA: { down: () => state().set({ mode: "paint", tool: "brush" }) },
+    KeyD: borrowMode("lift"),
+    KeyF: borrowMode("blend"),
+    KeyS: { held: "amounts" },
+    KeyQ: { tap: () => state().chooseBrush(state().lastBrush) },
+    KeyC: { held: "pick" },
+    KeyX: { tap: swapColours },
+    KeyB: { down: () => session.mirror(), back: () => session.mirror() },
+    KeyR: { held: "turn", tap: () => session.upright() },
+    KeyZ: { held: "zoom", tap: () => session.fit() },
+    Space: { held: "pan" },
+  };
+
+  const onDown = (event: KeyboardEvent): void => {
+    hand.shift = event.shiftKey;
+    if (isTyping(event.target) || inDialog(event.target) || state().dialog) return;
+    if (event.ctrlKey || event.metaKey) return withControl(event, session);
+    if (event.key === "Tab" && event.target === hand.element) {
+      event.preventDefault();
+      state().set({ bare: !state().bare });
+      return;
+    }
+    if (event.key === "Escape" && state().bare) return state().set({ bare: false });
+    if (event.key === "?") return state().set({ dialog: "shortcuts" });
+    if (event.key === "Delete" && (event.target === hand.element || event.target === document.body)) return void session.clearLayers();
+    const key = keys[event.code];
+    if (!key || event.repeat || event.altKey || hand.isDrawing) {
+      if (key && event.code === "Space" && !isButton(event.target)) event.preventDefault();
+      return;
+    }
+    // Space presses a button that has the focus; elsewhere it moves the sheet.
+    if (event.code === "Space" && isButton(event.target)) return;
+    event.preventDefault();
+    down = { code: event.code, key, at: performance.now() };
+    hand.held = key.held ?? null;
+    hand.usedWhileHeld = false;
+    key.down?.();
+  };
+
+  const onUp = (event: KeyboardEvent): void => {
+    hand.shift = event.shiftKey;
+    if (down?.code !== event.code) return;
+    const { key, at } = down;
+    down = null;
+    hand.held = null;
+    const borrowed = hand.usedWhileHeld || performance.now() - at > TAP;
+    if (borrowed) key.back?.();
+    else key.tap?.();
+  };
+
+  window.addEventListener("keydown", onDown, { signal });
+  window.addEventListener("keyup", onUp, { signal });
+  window.addEventListener(
+    "blur",
+    () => {
+      down?.key.back?.();
+      down = null;
+      hand.held = null;
+    },
+    { signal },
+  );
+  return () => listeners.abort();
+}
+
+const isButton = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.closest("button, a, input, [role='option'], [role='button']") !== null;
+
+function withControl(event: KeyboardEvent, session: Session): void {
+  const { set } = useTable.getState();
+  const acts: Record<string, () => unknown> = {
+    z: () => (event.shiftKey ? session.redo() : session.undo()),
+    y: () => session.redo(),
+    k: () => set({ dialog: "finder" }),
+    e: () => set({ dialog: "export" }),
+    // The work saves itself; this only makes sure that nothing waits.
+    s: () => session.link.api.tryKeepingAgain(),
+    arrowup: () => session.nudgeLayers(1),
+    arrowdown: () => session.nudgeLayers(-1),
+  };
+  const act = acts[event.key.toLowerCase()];
+  if (!act) return;
+  event.preventDefault();
+  void act();
+}

@@ -1,0 +1,243 @@
+import { nanoid } from "nanoid";
+import { type CommandInput } from "../../engine/command/commands";
+import { openDatabase } from "../../storage/database";
+import { Shelf } from "../../storage/shelf";
+import { type Answer, type ExportChoice, type ExportedFile, type TableEvent } from "../../worker/protocol";
+import { fitView, type Size, type View } from "../../worker/view";
+import { type EngineLink, startEngineLink } from "../engine-link";
+import { tell } from "../notices/notices";
+import { rooms } from "../rooms";
+import { useTable } from "./table-store";
+
+/** Room around a picture that fits the view, device px. */
+const FIT_MARGIN = 28;
+
+type Single = Exclude<CommandInput, { do: "together" }>;
+
+/**
+ * One picture on the table: every way in which the interface acts on it. What cannot be
+ * done is told in a notice.
+ */
+export class Session {
+  screen: Size = { width: 1, height: 1 };
+
+  private constructor(
+    readonly id: string,
+    readonly link: EngineLink,
+  ) {}
+
+  /** Opens a picture. @throws Error with words for the person */
+  static async open(id: string): Promise<Session> {
+    const link = await startEngineLink(hear);
+    const opened = await link.api.open(id);
+    if (!opened.ok) {
+      link.end();
+      throw new Error(opened.why);
+    }
+    const { state, notes } = opened.value;
+    const top = state.layers.at(-1);
+    useTable.setState({ picture: state, selected: top ? [top.id] : [], progress: null });
+    for (const note of notes) tell(note);
+    if (state.readOnly) tell("This picture is being worked on in another tab. Here you can look at it.");
+    return new Session(id, link);
+  }
+
+  async close(): Promise<void> {
+    await this.link.api.close();
+    this.link.end();
+  }
+
+  // ---- the view ----
+
+  setView(view: View): void {
+    useTable.setState({ view });
+    void this.link.api.setView(view);
+  }
+
+  resize(width: number, height: number): void {
+    this.screen = { width, height };
+    void this.link.api.resize(width, height);
+  }
+
+  fit(): void {
+    const { picture, view } = useTable.getState();
+    if (!picture) return;
+    this.setView({ ...fitView(picture, this.screen, FIT_MARGIN), mirrored: view.mirrored });
+  }
+
+  oneToOne(): void {
+    this.setView({ ...useTable.getState().view, zoom: 1 });
+  }
+
+  upright(): void {
+    this.setView({ ...useTable.getState().view, angle: 0 });
+  }
+
+  mirror(): void {
+    const { view } = useTable.getState();
+    this.setView({ ...view, mirrored: !view.mirrored, angle: -view.angle });
+  }
+
+  enter(room: keyof typeof rooms): void {
+    useTable.setState({ room });
+    document.documentElement.dataset.room = room;
+    void this.link.api.setSurround(rooms[room].surround);
+    void remember({ room });
+  }
+
+  // ---- changing the picture ----
+
+  async apply(command: CommandInput): Promise<boolean> {
+    return said(await this.link.api.apply(command));
+  }
+
+  /** Several commands as one step; one alone stays itself. */
+  async applyAll(label: string, steps: Single[]): Promise<boolean> {
+    const [first] = steps;
+    if (!first) return true;
+    return this.apply(steps.length === 1 ? first : { do: "together", label, steps });
+  }
+
+  async undo(): Promise<void> {
+    said(await this.link.api.undo());
+  }
+
+  async redo(): Promise<void> {
+    said(await this.link.api.redo());
+  }
+
+  select(ids: string[]): void {
+    useTable.setState({ selected: ids });
+    if (ids[0]) void this.link.api.setWorking(ids[0]);
+  }
+
+  async addLayer(): Promise<void> {
+    const { picture, selected } = useTable.getState();
+    if (!picture) return;
+    const id = nanoid(10);
+    const above = selected[0] ?? picture.layers.at(-1)?.id ?? null;
+    const name = freshName(picture.layers.map((layer) => layer.name));
+    if (await this.apply({ do: "layer.add", id, name, above })) this.select([id]);
+  }
+
+  async duplicateLayers(): Promise<void> {
+    const layers = this.#selectedLayers();
+    const made = layers.map((layer) => ({ layer, id: nanoid(10) }));
+    const steps = made.map(({ layer, id }): Single => ({ do: "layer.copy", id: layer.id, as: id, name: `${layer.name} copy`.slice(0, 120) }));
+    if (await this.applyAll("duplicate layers", steps)) this.select(made.map(({ id }) => id));
+  }
+
+  async removeLayers(): Promise<void> {
+    const { picture } = useTable.getState();
+    const layers = this.#selectedLayers();
+    if (!picture || layers.length === 0) return;
+    const lowest = picture.layers.findIndex(({ id }) => id === layers[0]?.id);
+    const steps = layers.map(({ id }): Single => ({ do: "layer.remove", id }));
+    if (!(await this.applyAll("remove layers", steps))) return;
+    const left = useTable.getState().picture?.layers ?? [];
+    const next = left[Math.max(0, lowest - 1)] ?? left[0];
+    this.select(next ? [next.id] : []);
+  }
+
+  async clearLayers(): Promise<void> {
+    await this.applyAll("clear layers", this.#selectedLayers().map(({ id }): Single => ({ do: "layer.clear", id })));
+  }
+
+  /** Sets a property of every selected layer. */
+  async setLayers(changes: Omit<Extract<Single, { do: "layer.set" }>, "do" | "id">): Promise<void> {
+    await this.applyAll("set layers", this.#selectedLayers().map(({ id }): Single => ({ do: "layer.set", id, ...changes })));
+  }
+
+  /** Moves the selected layers, keeping their order, one place up or down. */
+  async nudgeLayers(by: 1 | -1): Promise<void> {
+    const { picture } = useTable.getState();
+    const layers = this.#selectedLayers();
+    if (!picture || layers.length === 0) return;
+    const order = picture.layers.map(({ id }) => id);
+    const ids = new Set(layers.map(({ id }) => id));
+    const edge = by > 0 ? order.findLastIndex((id) => ids.has(id)) : order.findIndex((id) => ids.has(id));
+    const beyond = order[edge + by];
+    if (beyond === undefined) return;
+    const rest = order.filter((id) => !ids.has(id));
+    const place = rest.indexOf(beyond) + (by > 0 ? 1 : 0);
+    await this.#moveTo(layers.map(({ id }) => id), rest, place);
+  }
+
+  /** Moves the selected layers to a place among the others (0: lowest). */
+  async moveLayers(ids: string[], target: string, side: "above" | "below"): Promise<void> {
+    const order = useTable.getState().picture?.layers.map(({ id }) => id) ?? [];
+    const moving = order.filter((id) => ids.includes(id));
+    const rest = order.filter((id) => !ids.includes(id));
+    const at = rest.indexOf(target);
+    if (at < 0) return;
+    await this.#moveTo(moving, rest, side === "above" ? at + 1 : at);
+  }
+
+  async #moveTo(ids: string[], rest: string[], place: number): Promise<void> {
+    let above = place > 0 ? (rest[place - 1] ?? null) : null;
+    const steps = ids.map((id): Single => {
+      const step: Single = { do: "layer.move", id, above };
+      above = id;
+      return step;
+    });
+    await this.applyAll("move layers", steps);
+  }
+
+  #selectedLayers() {
+    const { picture, selected } = useTable.getState();
+    return picture?.layers.filter(({ id }) => selected.includes(id)) ?? [];
+  }
+
+  // ---- files ----
+
+  async exportFile(choice: ExportChoice): Promise<ExportedFile | null> {
+    const answer = await this.link.api.exportFile(choice);
+    useTable.setState({ progress: null });
+    if (answer.ok) return answer.value;
+    tell(answer.why);
+    return null;
+  }
+
+  async bringIn(file: File): Promise<void> {
+    const answer = await this.link.api.bringIn(file.name, new Uint8Array(await file.arrayBuffer()));
+    if (answer.ok) this.select([answer.value]);
+    else tell(`“${file.name}” was not brought in: ${answer.why}.`);
+  }
+
+  async rename(title: string): Promise<void> {
+    await this.link.api.rename(title);
+  }
+}
+
+/** Keeps settings for the next time. */
+export async function remember(changes: Parameters<Shelf["changeSettings"]>[0]): Promise<void> {
+  const db = await openDatabase();
+  await new Shelf(db).changeSettings(changes);
+  db.close();
+}
+
+function said(answer: Answer<unknown>): boolean {
+  if (!answer.ok) tell(answer.why);
+  return answer.ok;
+}
+
+function freshName(names: readonly string[]): string {
+  let n = names.length + 1;
+  while (names.includes(`Layer ${n}`)) n++;
+  return `Layer ${n}`;
+}
+
+function hear(event: TableEvent): void {
+  const { freshness, selected } = useTable.getState();
+  if (event.type === "state") {
+    const ids = new Set(event.state.layers.map(({ id }) => id));
+    const still = selected.filter((id) => ids.has(id));
+    const fallback = event.state.layers.at(-1)?.id;
+    useTable.setState({ picture: event.state, selected: still.length > 0 || !fallback ? still : [fallback] });
+  } else if (event.type === "kept") useTable.setState({ kept: event.kept });
+  else if (event.type === "progress") useTable.setState({ progress: { label: event.label, share: event.share } });
+  else {
+    const changed = event.ids.map((id) => [id, (freshness[id] ?? 0) + 1] as const);
+    useTable.setState({ freshness: { ...freshness, ...Object.fromEntries(changed) } });
+  }
+}
