@@ -12,20 +12,36 @@ export const PAINT_INSIDE: i32 = 2;
  * (transparency locked).
  */
 export function layCoverage(
-  layer: usize, before: usize, cov: usize, mode: i32,
-  r: i32, g: i32, b: i32, strength: i32,
-  left: i32, top: i32, right: i32, bottom: i32,
+  layer: usize,
+  before: usize,
+  cov: usize,
+  mode: i32,
+  r: i32,
+  g: i32,
+  b: i32,
+  strength: i32,
+  left: i32,
+  top: i32,
+  right: i32,
+  bottom: i32,
 ): void {
-  const cr = i16x8.splat(<i16>r), cg = i16x8.splat(<i16>g), cb = i16x8.splat(<i16>b);
-  const one = i16x8.splat(32767), s = i16x8.splat(<i16>strength);
+  const cr = i16x8.splat(<i16>r),
+    cg = i16x8.splat(<i16>g),
+    cb = i16x8.splat(<i16>b);
+  const one = i16x8.splat(32767),
+    s = i16x8.splat(<i16>strength);
   const full = strength >= 32767;
   for (let y = top; y < bottom; y++) {
     for (let block = left; block < right; block++) {
       const offset = <usize>(y * ROW_BYTES + block * BLOCK_BYTES);
-      const from = before + offset, to = layer + offset;
+      const from = before + offset,
+        to = layer + offset;
       let a = v128.load(cov + <usize>(y * COVERAGE_ROW_BYTES + (block << 4)));
       if (!full) a = mul(a, s);
-      const br = v128.load(from), bg = v128.load(from, 16), bb = v128.load(from, 32), ba = v128.load(from, 48);
+      const br = v128.load(from),
+        bg = v128.load(from, 16),
+        bb = v128.load(from, 32),
+        ba = v128.load(from, 48);
       if (mode == PAINT) {
         v128.store(to, plus(br, mul(i16x8.sub(cr, br), a)));
         v128.store(to, plus(bg, mul(i16x8.sub(cg, bg), a)), 16);

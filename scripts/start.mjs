@@ -14,10 +14,14 @@ const isFree = (port) =>
 let port = wanted;
 while (!(await isFree(port))) port++;
 
-const next = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-p", String(port)], {
-  stdio: ["inherit", "pipe", "inherit"],
-  env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
-});
+const next = spawn(
+  process.execPath,
+  ["node_modules/next/dist/bin/next", "start", "-p", String(port)],
+  {
+    stdio: ["inherit", "pipe", "inherit"],
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
+  },
+);
 next.stdout.on("data", (text) => {
   process.stdout.write(text);
   if (/Ready/.test(text)) console.log(`\nPampas is ready: http://localhost:${port}\n`);

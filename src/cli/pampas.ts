@@ -90,7 +90,12 @@ async function main(): Promise<void> {
   });
   const [verb, first, second] = positionals;
   if (verb === "render" && first && second)
-    return render(first, second, wholeNumber("threads", values.threads, 64), scaleFrom(values.scale));
+    return render(
+      first,
+      second,
+      wholeNumber("threads", values.threads, 64),
+      scaleFrom(values.scale),
+    );
   if ((verb === "info" || verb === "check") && first && !second) {
     const { kind, lines } = await readAny(first);
     console.log(verb === "check" ? `${first}: a good ${kind}` : [kind, ...lines].join("\n"));

@@ -43,7 +43,8 @@ function noiseInMemory(heap: Heap): number {
   const address = heap.allocate(64 * 128 * 2);
   const { u16 } = heap;
   for (let y = 0; y < 64; y++)
-    for (let x = 0; x < 128; x++) u16[(address >> 1) + y * 128 + x] = noise[y * 64 + (x & 63)] as number;
+    for (let x = 0; x < 128; x++)
+      u16[(address >> 1) + y * 128 + x] = noise[y * 64 + (x & 63)] as number;
   return address;
 }
 

@@ -7,7 +7,9 @@ export async function addHelpers(engine: Engine, threads: number): Promise<() =>
   const workers: Worker[] = [];
   for (let i = 1; i < threads; i++) {
     const start: HelperStart = engine.workforce.enlist(engine.module);
-    const worker = new Worker(new URL("./helper-start.mjs", import.meta.url), { workerData: start });
+    const worker = new Worker(new URL("./helper-start.mjs", import.meta.url), {
+      workerData: start,
+    });
     await new Promise((resolve, reject) => {
       worker.once("message", resolve);
       worker.once("error", reject);

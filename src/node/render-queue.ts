@@ -23,7 +23,9 @@ export function readAsk(text: string, scale: number): WorkLog {
   const log = scale === 1 ? read : scaleWorkLog(read, scale);
   const { width, height } = log.header;
   if (width * height > renderLimits.pixels)
-    throw new Refusal(`at most ${renderLimits.pixels / 1e6} million pixels are painted here, this is ${width} × ${height}`);
+    throw new Refusal(
+      `at most ${renderLimits.pixels / 1e6} million pixels are painted here, this is ${width} × ${height}`,
+    );
   return log;
 }
 

@@ -8,7 +8,13 @@ import { firstFault, Refusal } from "../engine/picture/refusal";
 import { TILE_BYTES } from "../engine/tiles/layout";
 import { type Tile } from "../engine/tiles/tile-store";
 import { type Database, isFull, logRange } from "./database";
-import { headRecord, type HeadRecord, type PictureRecord, type TileRecord, tileRecord } from "./records";
+import {
+  headRecord,
+  type HeadRecord,
+  type PictureRecord,
+  type TileRecord,
+  tileRecord,
+} from "./records";
 import { Shelf } from "./shelf";
 
 /** Compression of tiles at rest: they are written in the background, often. */
@@ -109,7 +115,11 @@ export class Keeper {
    * journal since. `notes` say what could not be read.
    * @throws Refusal where its record cannot be read; it has then been set aside
    */
-  async open(engine: Engine, events: WorkEvents, progress: (share: number) => void): Promise<{ work: Work; notes: string[] }> {
+  async open(
+    engine: Engine,
+    events: WorkEvents,
+    progress: (share: number) => void,
+  ): Promise<{ work: Work; notes: string[] }> {
     const head = await this.#readHead();
     const notes: string[] = [];
     const work = engine.open(head.header, events);
@@ -135,7 +145,9 @@ export class Keeper {
     if (parsed.success) return parsed.data;
     const why = firstFault(parsed.error);
     await new Shelf(this.db).setAside("heads", this.id, value, why);
-    throw new Refusal(`the record of this picture cannot be read (${why}); it was set aside as it is`);
+    throw new Refusal(
+      `the record of this picture cannot be read (${why}); it was set aside as it is`,
+    );
   }
 
   async #readTiles(engine: Engine, work: Work, notes: string[]): Promise<void> {
@@ -154,7 +166,9 @@ export class Keeper {
       if (i % 256 === 255) store.trim();
     });
     if (broken > 0)
-      notes.push(`${broken} pieces of the picture (64 × 64 px each) could not be read and are empty.`);
+      notes.push(
+        `${broken} pieces of the picture (64 × 64 px each) could not be read and are empty.`,
+      );
   }
 
   #readTile(engine: Engine, value: unknown): Tile {
@@ -163,7 +177,13 @@ export class Keeper {
     return engine.store.fromFiltered(inflateSync(record, { out: new Uint8Array(TILE_BYTES) }));
   }
 
-  async #replay(work: Work, from: number, to: number, notes: string[], progress: (share: number) => void): Promise<void> {
+  async #replay(
+    work: Work,
+    from: number,
+    to: number,
+    notes: string[],
+    progress: (share: number) => void,
+  ): Promise<void> {
     for (let place = from; place < to; place++) {
       const text = await this.db.get("log", [this.id, place]);
       try {
@@ -183,7 +203,8 @@ export class Keeper {
 
   #allDirty(work: Work): void {
     this.#structureDirty = true;
-    for (const [layer, plane] of work.picture.colour) this.#noteDamage({ layer, keys: [...plane.keys()] });
+    for (const [layer, plane] of work.picture.colour)
+      this.#noteDamage({ layer, keys: [...plane.keys()] });
   }
 
   #noteDamage({ layer, keys }: Damage): void {
@@ -208,7 +229,9 @@ export class Keeper {
       }
       await tx.objectStore("log").put(text, [this.id, place]);
       await tx.objectStore("heads").put({ ...head, place: place + 1, count: place + 1 });
-      await tx.objectStore("pictures").put({ ...record, touched: Date.now(), bytes: record.bytes + text.length });
+      await tx
+        .objectStore("pictures")
+        .put({ ...record, touched: Date.now(), bytes: record.bytes + text.length });
       await tx.done;
     });
   }
@@ -246,7 +269,12 @@ export class Keeper {
       } catch (error) {
         const waiting = this.#queue.length;
         if (isFull(error)) this.tell({ state: "full", waiting });
-        else this.tell({ state: "failed", why: error instanceof Error ? error.message : "unknown", waiting });
+        else
+          this.tell({
+            state: "failed",
+            why: error instanceof Error ? error.message : "unknown",
+            waiting,
+          });
         return;
       }
       this.#queue.shift();
@@ -302,7 +330,9 @@ export class Keeper {
       const { tile } = item;
       let record: TileRecord | null = null;
       if (tile) {
-        record = tile.colour ? [...tile.colour] : deflateSync(engine.store.filtered(tile), { level: DEFLATE_LEVEL });
+        record = tile.colour
+          ? [...tile.colour]
+          : deflateSync(engine.store.filtered(tile), { level: DEFLATE_LEVEL });
         engine.store.release(tile);
       }
       encoded.push({ ...item, record });
@@ -333,7 +363,9 @@ export class Keeper {
     const checkpoint = { place, structure: { ...structure, layers: [...structure.layers] } };
     void tx.objectStore("heads").put({ ...head, checkpoint });
     const bytes = Math.max(0, record.bytes + this.#tileBytes - before);
-    void tx.objectStore("pictures").put({ ...record, bytes, thumbnail: thumbnail ?? record.thumbnail });
+    void tx
+      .objectStore("pictures")
+      .put({ ...record, bytes, thumbnail: thumbnail ?? record.thumbnail });
     await tx.done;
   }
 
@@ -346,7 +378,10 @@ export class Keeper {
   /** The whole log as JSON lines, without its header. */
   async logLines(): Promise<string[]> {
     const head = await this.#readHead();
-    const lines = await this.db.getAll("log", IDBKeyRange.bound([this.id, 0], [this.id, head.place], false, true));
+    const lines = await this.db.getAll(
+      "log",
+      IDBKeyRange.bound([this.id, 0], [this.id, head.place], false, true),
+    );
     return lines;
   }
 }

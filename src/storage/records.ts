@@ -56,7 +56,13 @@ export const tileRecord = z.union([
 export type TileRecord = z.infer<typeof tileRecord>;
 
 /** Something that could not be read, kept as it was found. */
-export type AsideRecord = { when: number; store: string; key: unknown; why: string; value: unknown };
+export type AsideRecord = {
+  when: number;
+  store: string;
+  key: unknown;
+  why: string;
+  value: unknown;
+};
 
 export const settingsRecord = z.object({
   room: z.enum(["day", "studio", "night"]).catch("studio"),

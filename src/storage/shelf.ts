@@ -33,10 +33,19 @@ export class Shelf {
   }
 
   /** Moves a record out of the way, kept as it was found. */
-  async setAside(store: "pictures" | "heads", key: string, value: unknown, why: string): Promise<void> {
+  async setAside(
+    store: "pictures" | "heads",
+    key: string,
+    value: unknown,
+    why: string,
+  ): Promise<void> {
     const tx = this.db.transaction([store, "aside"], "readwrite");
     const record: AsideRecord = { when: Date.now(), store, key, why, value };
-    await Promise.all([tx.objectStore("aside").add(record), tx.objectStore(store).delete(key), tx.done]);
+    await Promise.all([
+      tx.objectStore("aside").add(record),
+      tx.objectStore(store).delete(key),
+      tx.done,
+    ]);
   }
 
   async asideCount(): Promise<number> {
@@ -81,13 +90,19 @@ export class Shelf {
     const head = await tx.objectStore("heads").get(id);
     if (!record || !head) throw new Error("the picture to be duplicated is no longer there");
     const now = Date.now();
-    await tx.objectStore("pictures").put({ ...record, id: as, title, created: now, touched: now, sample: null });
+    await tx
+      .objectStore("pictures")
+      .put({ ...record, id: as, title, created: now, touched: now, sample: null });
     await tx.objectStore("heads").put({ ...head, id: as });
     const log = tx.objectStore("log");
     for (let cursor = await log.openCursor(logRange(id)); cursor; cursor = await cursor.continue())
       await log.put(cursor.value, [as, cursor.key[1]]);
     const tiles = tx.objectStore("tiles");
-    for (let cursor = await tiles.openCursor(tileRange(id)); cursor; cursor = await cursor.continue())
+    for (
+      let cursor = await tiles.openCursor(tileRange(id));
+      cursor;
+      cursor = await cursor.continue()
+    )
       await tiles.put(cursor.value, [as, cursor.key[1], cursor.key[2]]);
     await tx.done;
   }

@@ -13,7 +13,9 @@ export type EngineLink = {
 
 /** Starts an engine in a worker of its own. */
 export async function startEngineLink(listen: (event: TableEvent) => void): Promise<EngineLink> {
-  const worker = new Worker(new URL("../worker/table.worker.ts", import.meta.url), { type: "module" });
+  const worker = new Worker(new URL("../worker/table.worker.ts", import.meta.url), {
+    type: "module",
+  });
   const api = Comlink.wrap<TableApi>(worker);
   const ring = createPenRing();
   await api.connect(Comlink.proxy(listen), ring);

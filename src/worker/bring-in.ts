@@ -20,13 +20,16 @@ type Kind = "png" | "jpeg" | "webp" | "openraster" | "log";
 /** What a file is, by its first bytes and not by its name. */
 export function kindOf(bytes: Uint8Array): Kind {
   const starts = (...expected: number[]): boolean => expected.every((byte, i) => bytes[i] === byte);
-  const text = (from: number, to: number): string => String.fromCharCode(...bytes.subarray(from, to));
+  const text = (from: number, to: number): string =>
+    String.fromCharCode(...bytes.subarray(from, to));
   if (starts(0x89, 0x50, 0x4e, 0x47)) return "png";
   if (starts(0xff, 0xd8, 0xff)) return "jpeg";
   if (text(0, 4) === "RIFF" && text(8, 12) === "WEBP") return "webp";
   if (starts(0x50, 0x4b, 3, 4)) return "openraster";
   if (text(0, 64).trimStart().startsWith("{")) return "log";
-  throw new Refusal("this file is none that Pampas reads: PNG, JPEG, WebP, OpenRaster or a work log");
+  throw new Refusal(
+    "this file is none that Pampas reads: PNG, JPEG, WebP, OpenRaster or a work log",
+  );
 }
 
 function checkSize(bytes: Uint8Array): void {
@@ -37,7 +40,13 @@ function checkSize(bytes: Uint8Array): void {
     throw new Refusal("this picture is broken: it does not say how large it is");
   }
   const { width, height } = size;
-  if (width < 1 || height < 1 || width > MOST_SIDE || height > MOST_SIDE || width * height > MOST_PIXELS)
+  if (
+    width < 1 ||
+    height < 1 ||
+    width > MOST_SIDE ||
+    height > MOST_SIDE ||
+    width * height > MOST_PIXELS
+  )
     throw new Refusal(
       `a picture may have ${MOST_SIDE} px a side and ${MOST_PIXELS / 1e6} million in all; this one says ${width} × ${height}`,
     );
@@ -58,7 +67,12 @@ async function decodeInBrowser(bytes: Uint8Array, type: string): Promise<FlatPic
   context.drawImage(bitmap, 0, 0);
   bitmap.close();
   const { data } = context.getImageData(0, 0, width, height, { colorSpace: "srgb" });
-  return { width, height, ppi: 300, png: writePng({ width, height, data: new Uint8Array(data.buffer) }) };
+  return {
+    width,
+    height,
+    ppi: 300,
+    png: writePng({ width, height, data: new Uint8Array(data.buffer) }),
+  };
 }
 
 /** A flat picture from a file's bytes. */
@@ -78,7 +92,13 @@ function checkedHeader(data: unknown): Header {
 }
 
 const sheet = (width: number, height: number, ppi: number): Header =>
-  checkedHeader({ pampas: 1, width, height, ppi: Math.min(9600, Math.max(1, ppi)), ground: "#ffffff" });
+  checkedHeader({
+    pampas: 1,
+    width,
+    height,
+    ppi: Math.min(9600, Math.max(1, ppi)),
+    ground: "#ffffff",
+  });
 
 function fromOpenRaster(file: OraFile): BroughtIn {
   const commands: CommandInput[] = [];
@@ -86,8 +106,19 @@ function fromOpenRaster(file: OraFile): BroughtIn {
   for (const layer of file.layers) {
     const id = nanoid(10);
     const { name, opacity, blend, clip, x, y } = layer;
-    commands.push({ do: "layer.add", id, name, above }, { do: "place", layer: id, x, y, png: toBase64(layer.png) });
-    commands.push({ do: "layer.set", id, opacity, blend, clip, visible: layer.visible, locked: layer.locked });
+    commands.push(
+      { do: "layer.add", id, name, above },
+      { do: "place", layer: id, x, y, png: toBase64(layer.png) },
+    );
+    commands.push({
+      do: "layer.set",
+      id,
+      opacity,
+      blend,
+      clip,
+      visible: layer.visible,
+      locked: layer.locked,
+    });
     above = id;
   }
   return { header: sheet(file.width, file.height, file.ppi), commands, notes: file.notes };

@@ -22,27 +22,59 @@ function cardStroke(): Sample[] {
   });
 }
 
-export type CardPicture = { brush: string; width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> };
+export type CardPicture = {
+  brush: string;
+  width: number;
+  height: number;
+  data: Uint8ClampedArray<ArrayBuffer>;
+};
 
 /** Paints one brush's card. */
-export function paintCard(engine: Engine, brush: string, ground: string, colour: string): CardPicture {
+export function paintCard(
+  engine: Engine,
+  brush: string,
+  ground: string,
+  colour: string,
+): CardPicture {
   const { width, height } = CARD;
-  const header = headerSchema.parse({ pampas: 1, width, height, ground, paper: { kind: "cold-pressed", scale: 1 } });
+  const header = headerSchema.parse({
+    pampas: 1,
+    width,
+    height,
+    ground,
+    paper: { kind: "cold-pressed", scale: 1 },
+  });
   const work = engine.open(header);
   const size = Math.min(WIDEST, Math.max(5, findBrush(brush)?.size ?? 8));
   work.apply({ do: "layer.add", id: "card", name: "card", above: null });
-  work.apply({ do: "stroke", layer: "card", brush, size, colour, seed: 3, strength: 1, samples: cardStroke() });
+  work.apply({
+    do: "stroke",
+    layer: "card",
+    brush,
+    size,
+    colour,
+    seed: 3,
+    strength: 1,
+    samples: cardStroke(),
+  });
   const compositor = new Compositor(work.picture, engine.store, engine.workforce);
   const data = new Uint8ClampedArray(width * height * 4);
-  compositor.pack(tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height), 0, (key, address) => {
-    const left = tileColumn(key) * TILE_SIDE;
-    const top = tileRow(key) * TILE_SIDE;
-    const columns = Math.min(TILE_SIDE, width - left);
-    for (let y = 0; y < Math.min(TILE_SIDE, height - top); y++) {
-      const from = address + y * TILE_SIDE * 4;
-      data.set(engine.store.heap.u8.subarray(from, from + columns * 4), ((top + y) * width + left) * 4);
-    }
-  });
+  compositor.pack(
+    tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height),
+    0,
+    (key, address) => {
+      const left = tileColumn(key) * TILE_SIDE;
+      const top = tileRow(key) * TILE_SIDE;
+      const columns = Math.min(TILE_SIDE, width - left);
+      for (let y = 0; y < Math.min(TILE_SIDE, height - top); y++) {
+        const from = address + y * TILE_SIDE * 4;
+        data.set(
+          engine.store.heap.u8.subarray(from, from + columns * 4),
+          ((top + y) * width + left) * 4,
+        );
+      }
+    },
+  );
   compositor.free();
   work.apply({ do: "layer.clear", id: "card" });
   work.history.forgetAll();

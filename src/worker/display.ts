@@ -133,7 +133,12 @@ export class Display {
   }
 
   /** Until it has been composited, a new bitmap shows what others of the same place hold. */
-  #borrow(context: OffscreenCanvasRenderingContext2D, level: number, column: number, row: number): void {
+  #borrow(
+    context: OffscreenCanvasRenderingContext2D,
+    level: number,
+    column: number,
+    row: number,
+  ): void {
     const span = CHUNK_SIDE << level;
     for (const other of this.#chunks.values()) {
       const otherSpan = CHUNK_SIDE << other.level;
@@ -170,7 +175,11 @@ export class Display {
       const chunk = this.#chunkOf(key, level);
       if (!chunk) return;
       image.data.set(this.heap.u8.subarray(address, address + side * side * 4));
-      chunk.context.putImageData(image, (tileColumn(key) % across) * side, (tileRow(key) % across) * side);
+      chunk.context.putImageData(
+        image,
+        (tileColumn(key) % across) * side,
+        (tileRow(key) % across) * side,
+      );
       chunk.stale.delete(key);
     });
   }
@@ -183,7 +192,9 @@ export class Display {
     const found: { chunk: Chunk; far: number }[] = [];
     for (let row = Math.floor(top / span); row * span < bottom; row++)
       for (let column = Math.floor(left / span); column * span < right; column++) {
-        const far = Math.abs((column + 0.5) * span - this.#view.x) + Math.abs((row + 0.5) * span - this.#view.y);
+        const far =
+          Math.abs((column + 0.5) * span - this.#view.x) +
+          Math.abs((row + 0.5) * span - this.#view.y);
         found.push({ chunk: this.#ensureChunk(level, column, row), far });
       }
     return found.sort((a, b) => a.far - b.far).map(({ chunk }) => chunk);
@@ -192,7 +203,12 @@ export class Display {
   /** The part of the picture in view, px. */
   #viewBox(): { left: number; top: number; right: number; bottom: number } {
     const { width, height } = this.#screen;
-    const corners = [toPicture(this.#matrix, 0, 0), toPicture(this.#matrix, width, 0), toPicture(this.#matrix, 0, height), toPicture(this.#matrix, width, height)];
+    const corners = [
+      toPicture(this.#matrix, 0, 0),
+      toPicture(this.#matrix, width, 0),
+      toPicture(this.#matrix, 0, height),
+      toPicture(this.#matrix, width, height),
+    ];
     const xs = corners.map(([x]) => x);
     const ys = corners.map(([, y]) => y);
     return {
@@ -216,7 +232,9 @@ export class Display {
     this.#filling = true;
     try {
       for (;;) {
-        const chunk = this.#stopped ? undefined : this.#visibleChunks().find(({ stale }) => this.#staleInView(stale).length > 0);
+        const chunk = this.#stopped
+          ? undefined
+          : this.#visibleChunks().find(({ stale }) => this.#staleInView(stale).length > 0);
         if (!chunk) return;
         const keys = this.#staleInView(chunk.stale).slice(0, SLICE);
         this.#composite(keys, chunk.level);
@@ -272,7 +290,13 @@ export class Display {
     for (const [x, y] of corners) {
       const px = x === left ? -1 : 1;
       const py = y === top ? -1 : 1;
-      context.lineTo(...toScreen(this.#matrix, x * TILE_SIDE + px / this.#view.zoom, y * TILE_SIDE + py / this.#view.zoom));
+      context.lineTo(
+        ...toScreen(
+          this.#matrix,
+          x * TILE_SIDE + px / this.#view.zoom,
+          y * TILE_SIDE + py / this.#view.zoom,
+        ),
+      );
     }
     context.clip();
     this.#drawChunks({
@@ -289,13 +313,17 @@ export class Display {
     const { zoom } = this.#view;
     context.save();
     context.setTransform(...this.#matrix);
-    context.imageSmoothingEnabled = !(zoom >= SQUARES_FROM || (zoom === 1 && this.#view.angle === 0));
+    context.imageSmoothingEnabled = !(
+      zoom >= SQUARES_FROM ||
+      (zoom === 1 && this.#view.angle === 0)
+    );
     context.imageSmoothingQuality = "medium";
     for (const { level, column, row, canvas } of this.#visibleChunks()) {
       const span = CHUNK_SIDE << level;
       const x = column * span;
       const y = row * span;
-      if (x >= box.right || y >= box.bottom || x + span <= box.left || y + span <= box.top) continue;
+      if (x >= box.right || y >= box.bottom || x + span <= box.left || y + span <= box.top)
+        continue;
       const width = Math.min(span, this.picture.width - x);
       const height = Math.min(span, this.picture.height - y);
       context.drawImage(canvas, 0, 0, width / 2 ** level, height / 2 ** level, x, y, width, height);

@@ -21,7 +21,14 @@ import { readAsPicture, readFlat } from "./bring-in";
 import { paintCard } from "./cards";
 import { Display } from "./display";
 import { PenReader } from "./pen-ring";
-import { type Answer, type ExportChoice, type ExportedFile, type PictureState, type TableApi, type TableEvent } from "./protocol";
+import {
+  type Answer,
+  type ExportChoice,
+  type ExportedFile,
+  type PictureState,
+  type TableApi,
+  type TableEvent,
+} from "./protocol";
 import { startEngine } from "./start-engine";
 import { layerThumbnail, PictureThumbnail } from "./thumbnail";
 
@@ -62,7 +69,10 @@ function theTable(): OnTable {
 
 function writable(): OnTable {
   const open = theTable();
-  if (open.readOnly) throw new Refusal("This picture is open in another tab. Work on it there, or close it there first.");
+  if (open.readOnly)
+    throw new Refusal(
+      "This picture is open in another tab. Work on it there, or close it there first.",
+    );
   return open;
 }
 
@@ -86,7 +96,9 @@ async function answer<T>(act: () => Promise<T>): Promise<Answer<T>> {
 function inWords(error: unknown): string {
   if (error instanceof Refusal || error instanceof RangeError) return error.message;
   console.error(error);
-  return error instanceof Error ? `Something went wrong (${error.message}). The picture is as it was.` : "Something went wrong.";
+  return error instanceof Error
+    ? `Something went wrong (${error.message}). The picture is as it was.`
+    : "Something went wrong.";
 }
 
 function stateNow(): PictureState {
@@ -162,7 +174,10 @@ async function checkpoint(): Promise<void> {
   await keeper.checkpoint(engine, work, await thumbnail.refresh(compositor));
 }
 
-setInterval(() => void keepInBackground().catch((error: unknown) => console.error(error)), IDLE_CHECK);
+setInterval(
+  () => void keepInBackground().catch((error: unknown) => console.error(error)),
+  IDLE_CHECK,
+);
 
 /** Takes the picture's lock; null where another tab has it. */
 function lock(id: string): Promise<(() => void) | null> {
@@ -200,24 +215,38 @@ async function exported(choice: ExportChoice): Promise<ExportedFile> {
   const depth = choice.format === "png" ? choice.depth : 8;
   const ground = choice.format === "png" ? choice.ground : true;
   const png = new Uint8Array(writePicturePng(engine, work, { depth, ground }, exportProgress));
-  if (choice.format === "png") return { name: fileName(title, "png"), type: "image/png", bytes: png };
+  if (choice.format === "png")
+    return { name: fileName(title, "png"), type: "image/png", bytes: png };
   return encoded(png, title, choice.format, choice.quality);
 }
 
-async function encoded(png: Uint8Array<ArrayBuffer>, title: string, format: "jpeg" | "webp", quality: number): Promise<ExportedFile> {
+async function encoded(
+  png: Uint8Array<ArrayBuffer>,
+  title: string,
+  format: "jpeg" | "webp",
+  quality: number,
+): Promise<ExportedFile> {
   const bitmap = await createImageBitmap(new Blob([png], { type: "image/png" }));
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
   canvas.getContext("2d")?.drawImage(bitmap, 0, 0);
   bitmap.close();
   const type = `image/${format}`;
   const blob = await canvas.convertToBlob({ type, quality });
-  if (blob.type !== type) throw new Refusal(`This browser cannot write ${format === "webp" ? "WebP" : "JPEG"}. Choose PNG.`);
+  if (blob.type !== type)
+    throw new Refusal(
+      `This browser cannot write ${format === "webp" ? "WebP" : "JPEG"}. Choose PNG.`,
+    );
   const bytes = new Uint8Array(await blob.arrayBuffer());
   return { name: fileName(title, format === "jpeg" ? "jpg" : "webp"), type, bytes };
 }
 
 /** Paints a log and puts the picture in store, with its thumbnail. */
-async function putInStore(log: WorkLog, title: string, sample: string | null, label: string): Promise<string> {
+async function putInStore(
+  log: WorkLog,
+  title: string,
+  sample: string | null,
+  label: string,
+): Promise<string> {
   const db = await database;
   engine = await engineReady;
   const work = await paintLog(engine, log, async (share) => {
@@ -230,13 +259,27 @@ async function putInStore(log: WorkLog, title: string, sample: string | null, la
   const now = Date.now();
   const { width, height, ppi } = log.header;
   const id = nanoid(12);
-  const record: PictureRecord = { id, title, width, height, ppi, created: now, touched: now, bytes: 0, thumbnail, thrownAway: null, sample };
+  const record: PictureRecord = {
+    id,
+    title,
+    width,
+    height,
+    ppi,
+    created: now,
+    touched: now,
+    bytes: 0,
+    thumbnail,
+    thrownAway: null,
+    sample,
+  };
   const keeper = new Keeper(db, id, () => undefined);
   await Keeper.create(db, log.header, record, log.commands);
   keeper.takeAll(work);
   await keeper.checkpoint(engine, work, thumbnail);
-  for (const layer of [...work.picture.structure.layers]) work.apply({ do: "layer.set", id: layer.id, locked: false });
-  for (const layer of [...work.picture.structure.layers]) work.apply({ do: "layer.clear", id: layer.id });
+  for (const layer of [...work.picture.structure.layers])
+    work.apply({ do: "layer.set", id: layer.id, locked: false });
+  for (const layer of [...work.picture.structure.layers])
+    work.apply({ do: "layer.clear", id: layer.id });
   work.history.forgetAll();
   listener({ type: "progress", label, share: 1 });
   return id;
@@ -255,7 +298,10 @@ const api: TableApi = {
       const db = await database;
       const release = await lock(id);
       const keeper = new Keeper(db, id, (kept) => listener({ type: "kept", kept }));
-      const quiet: WorkEvents = { damaged: keeper.events.damaged, restructured: keeper.events.restructured };
+      const quiet: WorkEvents = {
+        damaged: keeper.events.damaged,
+        restructured: keeper.events.restructured,
+      };
       let events: WorkEvents = quiet;
       const relay: WorkEvents = {
         damaged: (damage) => events.damaged?.(damage),
@@ -387,7 +433,12 @@ const api: TableApi = {
         do: "together",
         label: "bring in",
         steps: [
-          { do: "layer.add", id, name: name.replace(/\.\w+$/, "").slice(0, 120) || "Picture", above: layers.at(-1)?.id ?? null },
+          {
+            do: "layer.add",
+            id,
+            name: name.replace(/\.\w+$/, "").slice(0, 120) || "Picture",
+            above: layers.at(-1)?.id ?? null,
+          },
           { do: "place", layer: id, x, y, png: toBase64(flat.png) },
         ],
       });
@@ -420,7 +471,12 @@ const api: TableApi = {
   create: ({ title, ...sheet }) =>
     answer(async () => {
       const header = headerSchema.parse({ pampas: 1, title, ...sheet });
-      const first: Command = parseCommand({ do: "layer.add", id: nanoid(10), name: "Layer 1", above: null });
+      const first: Command = parseCommand({
+        do: "layer.add",
+        id: nanoid(10),
+        name: "Layer 1",
+        above: null,
+      });
       return putInStore({ header, commands: [first] }, title, null, "Laying out the sheet");
     }),
 

@@ -35,7 +35,8 @@ export class PictureThumbnail {
 
   staleAll(): void {
     for (let row = 0; row * TILE_SIDE < this.picture.height; row++)
-      for (let column = 0; column * TILE_SIDE < this.picture.width; column++) this.#stale.add(tileKey(column, row));
+      for (let column = 0; column * TILE_SIDE < this.picture.width; column++)
+        this.#stale.add(tileKey(column, row));
   }
 
   /** Brings it up to date, giving way between slices, and gives it as PNG; null where nothing changed. */
@@ -58,20 +59,29 @@ export class PictureThumbnail {
     if (width <= 0) return;
     for (let y = 0; y < Math.min(side, this.height - top); y++) {
       const from = address + y * side * 4;
-      this.#data.set(this.heap.u8.subarray(from, from + width * 4), ((top + y) * this.width + left) * 4);
+      this.#data.set(
+        this.heap.u8.subarray(from, from + width * 4),
+        ((top + y) * this.width + left) * 4,
+      );
     }
   }
 }
 
 /** Straight RGBA of a layer alone, small, for the list of layers. */
-export function layerThumbnail(picture: Picture, store: TileStore, id: string, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
+export function layerThumbnail(
+  picture: Picture,
+  store: TileStore,
+  id: string,
+  width: number,
+  height: number,
+): Uint8ClampedArray<ArrayBuffer> {
   const out = new Uint8ClampedArray(width * height * 4);
   const plane = picture.plane(id);
   const step = Math.max(picture.width / width, picture.height / height);
   const offsetX = (picture.width - width * step) / 2;
   const offsetY = (picture.height - height * step) / 2;
-  // A few points of each square stand for all of it.
-  const points = Math.min(4, Math.max(1, Math.ceil(step / 8)));
+  // Points two pixels apart (at most 16 × 16 of them) stand for a square, so thin lines show.
+  const points = Math.min(16, Math.max(1, Math.ceil(step / 2)));
   for (let y = 0, to = 0; y < height; y++)
     for (let x = 0; x < width; x++, to += 4) {
       const sums = [0, 0, 0, 0];
@@ -92,7 +102,14 @@ export function layerThumbnail(picture: Picture, store: TileStore, id: string, w
   return out;
 }
 
-function addPixel(sums: number[], store: TileStore, plain: readonly number[] | null, address: () => number, x: number, y: number): void {
+function addPixel(
+  sums: number[],
+  store: TileStore,
+  plain: readonly number[] | null,
+  address: () => number,
+  x: number,
+  y: number,
+): void {
   if (plain) {
     for (let c = 0; c < 4; c++) sums[c] = (sums[c] as number) + (plain[c] as number);
     return;

@@ -20,7 +20,14 @@ export function viewMatrix(view: View, { width, height }: Size): Matrix {
   const [a, b, c, d] = [cos * m, sin * m, -sin, cos];
   // At whole pixels an unturned picture keeps whole pixels.
   const snap = view.angle === 0 ? Math.round : (v: number): number => v;
-  return [a, b, c, d, snap(width / 2 - a * view.x - c * view.y), snap(height / 2 - b * view.x - d * view.y)];
+  return [
+    a,
+    b,
+    c,
+    d,
+    snap(width / 2 - a * view.x - c * view.y),
+    snap(height / 2 - b * view.x - d * view.y),
+  ];
 }
 
 export function toScreen([a, b, c, d, e, f]: Matrix, x: number, y: number): [number, number] {

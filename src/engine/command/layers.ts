@@ -1,5 +1,13 @@
 import { z } from "zod";
-import { layerId, type Layer, layerName, layerProperties, MOST_LAYERS, newLayer, type Picture } from "../picture/picture";
+import {
+  layerId,
+  type Layer,
+  layerName,
+  layerProperties,
+  MOST_LAYERS,
+  newLayer,
+  type Picture,
+} from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Applying } from "./command";
 
@@ -48,7 +56,10 @@ export function addLayer(applying: Applying, command: z.infer<typeof addSchema>)
   const { picture } = applying;
   refuseKnown(picture, command.id);
   const place = placeAbove(picture, command.above);
-  withLayers(applying, inserted(picture.structure.layers, newLayer(command.id, command.name), place));
+  withLayers(
+    applying,
+    inserted(picture.structure.layers, newLayer(command.id, command.name), place),
+  );
   return "add layer";
 }
 
@@ -57,7 +68,10 @@ export function removeLayer(applying: Applying, { id }: z.infer<typeof removeSch
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to remove it.`);
   for (const key of [...picture.plane(id).keys()]) applying.swap(id, key, null);
-  withLayers(applying, picture.structure.layers.filter((other) => other.id !== id));
+  withLayers(
+    applying,
+    picture.structure.layers.filter((other) => other.id !== id),
+  );
   return "remove layer";
 }
 
@@ -67,7 +81,8 @@ export function moveLayer(applying: Applying, command: z.infer<typeof moveSchema
   if (command.above === command.id) throw new Refusal("a layer cannot lie above itself");
   const rest = picture.structure.layers.filter((other) => other.id !== command.id);
   const below = command.above === null ? -1 : rest.findIndex((other) => other.id === command.above);
-  if (command.above !== null && below < 0) throw new Refusal(`there is no layer "${command.above}"`);
+  if (command.above !== null && below < 0)
+    throw new Refusal(`there is no layer "${command.above}"`);
   withLayers(applying, inserted(rest, layer, below + 1));
   return "move layer";
 }
@@ -98,6 +113,9 @@ export function setLayer(applying: Applying, command: z.infer<typeof setSchema>)
   const layer = picture.layer(id);
   const names = Object.keys(changes);
   if (names.length === 0) throw new Refusal("nothing to set was given");
-  withLayers(applying, picture.structure.layers.map((other) => (other.id === id ? { ...layer, ...changes } : other)));
+  withLayers(
+    applying,
+    picture.structure.layers.map((other) => (other.id === id ? { ...layer, ...changes } : other)),
+  );
   return `set layer ${names.join(", ")}`;
 }

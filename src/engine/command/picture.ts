@@ -15,6 +15,10 @@ export function setPicture(applying: Applying, command: z.infer<typeof pictureSe
   const { ground, paper } = command;
   if (!ground && !paper) throw new Refusal("neither a ground nor a paper was given");
   const { structure } = applying.picture;
-  applying.setStructure({ ...structure, ground: ground ?? structure.ground, paper: paper ?? structure.paper });
+  applying.setStructure({
+    ...structure,
+    ground: ground ?? structure.ground,
+    paper: paper ?? structure.paper,
+  });
   return paper ? "change paper" : "change ground";
 }

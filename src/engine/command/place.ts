@@ -38,7 +38,15 @@ export function place(applying: Applying, command: z.infer<typeof placeSchema>):
     const known = picture.plane(command.layer).get(key);
     const tile = known ? store.copy(known) : store.plain([0, 0, 0, 0]);
     const source = at + ((top - y) * image.width + (left - x)) * 4;
-    store.kernels.unpackStraight8(store.address(tile), source, image.width * 4, left - px, top - py, width, height);
+    store.kernels.unpackStraight8(
+      store.address(tile),
+      source,
+      image.width * 4,
+      left - px,
+      top - py,
+      width,
+      height,
+    );
     store.settle(tile);
     if (store.isEmpty(tile)) {
       store.release(tile);

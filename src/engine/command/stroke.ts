@@ -40,7 +40,17 @@ export function strokeStart(command: StrokeStartCommand): StrokeStart {
   const brush = findBrush(command.brush);
   if (!brush) throw new Refusal(`there is no brush "${command.brush}"`);
   const { layer, mode, size, colour, seed, steady, scale } = command;
-  return { layer, brush, mode, size, strength: command.strength ?? brush.strength, colour, seed, steady, scale };
+  return {
+    layer,
+    brush,
+    mode,
+    size,
+    strength: command.strength ?? brush.strength,
+    colour,
+    seed,
+    steady,
+    scale,
+  };
 }
 
 const modeLabels = { paint: "paint", lift: "lift", blend: "blend" } as const;
@@ -65,6 +75,10 @@ export function finishStroke(applying: Applying, stroke: Stroke): void {
     const plane = picture.plane(layer);
     if (before) plane.set(key, before);
     else plane.delete(key);
-    applying.swap(layer, key, bench.store.isEmpty(after) ? (bench.store.release(after), null) : after);
+    applying.swap(
+      layer,
+      key,
+      bench.store.isEmpty(after) ? (bench.store.release(after), null) : after,
+    );
   }
 }

@@ -62,7 +62,10 @@ export function readWorkLog(text: string): WorkLog {
 }
 
 /** Writes a work log. */
-export function writeWorkLog(header: Header, commands: readonly (Command | CommandInput)[]): string {
+export function writeWorkLog(
+  header: Header,
+  commands: readonly (Command | CommandInput)[],
+): string {
   return [header, ...commands].map((line) => JSON.stringify(line)).join("\n") + "\n";
 }
 
@@ -81,11 +84,19 @@ export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog
   const scaleCommand = (command: Command): Command => {
     if (command.do === "stroke") return scaledSamples(command, by);
     if (command.do === "place")
-      throw new Refusal("this picture holds brought-in pixels, which cannot be drawn anew at another size");
+      throw new Refusal(
+        "this picture holds brought-in pixels, which cannot be drawn anew at another size",
+      );
     if (command.do === "picture.set" && command.paper)
-      return { ...command, paper: { ...command.paper, scale: Math.min(16, command.paper.scale * by) } };
+      return {
+        ...command,
+        paper: { ...command.paper, scale: Math.min(16, command.paper.scale * by) },
+      };
     if (command.do === "together")
-      return { ...command, steps: command.steps.map((step) => scaleCommand(step)) as typeof command.steps };
+      return {
+        ...command,
+        steps: command.steps.map((step) => scaleCommand(step)) as typeof command.steps,
+      };
     return command;
   };
   const scaled = {

@@ -7,7 +7,13 @@ import { type Tile } from "../tiles/tile-store";
 import { type Applying, type TileSwap } from "./command";
 import { applyCommand, type Command, parseCommand } from "./commands";
 import { History } from "./history";
-import { finishStroke, strokeLabel, strokeStart, strokeStartSchema, type StrokeStartCommand } from "./stroke";
+import {
+  finishStroke,
+  strokeLabel,
+  strokeStart,
+  strokeStartSchema,
+  type StrokeStartCommand,
+} from "./stroke";
 
 /** What has changed on a picture; `null` keys: its structure. */
 export type Damage = { layer: string; keys: readonly number[] };

@@ -101,7 +101,9 @@ export class Compositor {
     if (structure === this.#structure) return;
     const before = this.#structure;
     const runs = runsOf(structure.layers);
-    const at = runs.findIndex(({ base, clips }) => [base, ...clips].some(({ id }) => id === this.#workingId));
+    const at = runs.findIndex(({ base, clips }) =>
+      [base, ...clips].some(({ id }) => id === this.#workingId),
+    );
     const below = at < 0 ? runs : runs.slice(0, at);
     const above = at < 0 ? [] : stretches(runs.slice(at + 1));
     const same =
@@ -121,12 +123,16 @@ export class Compositor {
    */
   pack(keys: readonly number[], level: number, take: (key: number, address: number) => void): void {
     const side = 64 >> level;
-    this.#batches(keys, (key, { clip, out }) => {
-      // The clip tile is free again by the time of packing and holds the bytes.
-      this.workforce.write(PACK, clip, side * 4, out, level);
-      void key;
-      return clip;
-    }, take);
+    this.#batches(
+      keys,
+      (key, { clip, out }) => {
+        // The clip tile is free again by the time of packing and holds the bytes.
+        this.workforce.write(PACK, clip, side * 4, out, level);
+        void key;
+        return clip;
+      },
+      take,
+    );
   }
 
   /** Composites tiles and hands each to `take` as the address of its Q15 pixels. */
@@ -159,7 +165,10 @@ export class Compositor {
 
   #scratchAt(index: number): { out: number; clip: number } {
     const { heap } = this.store;
-    return (this.#scratch[index] ??= { out: heap.allocate(TILE_BYTES), clip: heap.allocate(TILE_BYTES) });
+    return (this.#scratch[index] ??= {
+      out: heap.allocate(TILE_BYTES),
+      clip: heap.allocate(TILE_BYTES),
+    });
   }
 
   #writeTile(key: number, { out, clip }: { out: number; clip: number }): void {
@@ -168,7 +177,8 @@ export class Compositor {
     if (this.#working) this.#writeRun(key, this.#working, out, clip);
     this.#above.forEach((above, i) => {
       if (above.run) this.#writeRun(key, above.run, out, clip);
-      else if (cached.above[i]) this.workforce.write(BLEND, out, cached.above[i] as number, 0, ONE, 0);
+      else if (cached.above[i])
+        this.workforce.write(BLEND, out, cached.above[i] as number, 0, ONE, 0);
     });
   }
 
@@ -210,7 +220,15 @@ export class Compositor {
       workforce.write(COPY, clip, from, TILE_BYTES);
       for (const layer of shown) {
         const clipped = picture.plane(layer.id).get(key);
-        if (clipped) workforce.write(BLEND, clip, store.address(clipped), blendNumber(layer.blend), opacityOf(layer), 1);
+        if (clipped)
+          workforce.write(
+            BLEND,
+            clip,
+            store.address(clipped),
+            blendNumber(layer.blend),
+            opacityOf(layer),
+            1,
+          );
       }
       from = clip;
     }
@@ -249,7 +267,7 @@ const isPlain = ({ base }: Run): boolean => base.blend === "normal";
 /** Stretches of normal runs to be merged; others, and single ones, stay as they are. */
 function stretches(runs: Run[]): Above[] {
   const above: Above[] = [];
-  for (let i = 0; i < runs.length; ) {
+  for (let i = 0; i < runs.length;) {
     let end = i;
     while (end < runs.length && isPlain(runs[end] as Run)) end++;
     if (end - i > 1) above.push({ merged: runs.slice(i, end), run: null });

@@ -14,10 +14,19 @@ export type Rows = { depth: 8 | 16; alpha: boolean; row(samples: Uint8Array): vo
 export const toByte = (v: number): number => (v * 255 + 16384) >> 15;
 
 /** Straight value 0…`top` of a premultiplied one. */
-const straight = (v: number, a: number, top: number): number => (a === 0 ? 0 : Math.min(top, Math.round((v * top) / a)));
+const straight = (v: number, a: number, top: number): number =>
+  a === 0 ? 0 : Math.min(top, Math.round((v * top) / a));
 
 /** Writes one row of a tile into a row of samples. */
-function writeTileRow(u16: Uint16Array, tile: number, y: number, count: number, out: Uint8Array, at: number, rows: Rows): void {
+function writeTileRow(
+  u16: Uint16Array,
+  tile: number,
+  y: number,
+  count: number,
+  out: Uint8Array,
+  at: number,
+  rows: Rows,
+): void {
   let to = at;
   for (let x = 0; x < count; x++) {
     const p = (tile + pixelOffset(x, y, 0)) >> 1;
@@ -43,7 +52,13 @@ function writeTileRow(u16: Uint16Array, tile: number, y: number, count: number, 
 
 type TileSource = (keys: number[], take: (key: number, address: number) => void) => void;
 
-function writeBands(picture: Picture, store: TileStore, source: TileSource, rows: Rows, progress: Progress): void {
+function writeBands(
+  picture: Picture,
+  store: TileStore,
+  source: TileSource,
+  rows: Rows,
+  progress: Progress,
+): void {
   const { width, height } = picture;
   const sample = (rows.alpha ? 4 : 3) * (rows.depth / 8);
   const stride = width * sample;
@@ -58,7 +73,8 @@ function writeBands(picture: Picture, store: TileStore, source: TileSource, rows
       const left = column++ * TILE_SIDE;
       const { u16 } = store.heap;
       const count = Math.min(TILE_SIDE, width - left);
-      for (let y = 0; y < lines; y++) writeTileRow(u16, address, y, count, band, y * stride + left * sample, rows);
+      for (let y = 0; y < lines; y++)
+        writeTileRow(u16, address, y, count, band, y * stride + left * sample, rows);
     });
     for (let y = 0; y < lines; y++) rows.row(band.subarray(y * stride, (y + 1) * stride));
   }
@@ -92,7 +108,13 @@ export function flatten(
 }
 
 /** One layer's own pixels, row by row. */
-export function layerRows(picture: Picture, store: TileStore, id: string, rows: Rows, progress: Progress = () => undefined): void {
+export function layerRows(
+  picture: Picture,
+  store: TileStore,
+  id: string,
+  rows: Rows,
+  progress: Progress = () => undefined,
+): void {
   const plane = picture.plane(id);
   const address = (tile: Tile | undefined): number => (tile ? store.address(tile) : store.nothing);
   writeBands(

@@ -30,7 +30,13 @@ export type OraLayer = {
 };
 
 /** What an OpenRaster file holds; layers bottom first. `notes` say what could not be kept. */
-export type OraFile = { width: number; height: number; ppi: number; layers: OraLayer[]; notes: string[] };
+export type OraFile = {
+  width: number;
+  height: number;
+  ppi: number;
+  layers: OraLayer[];
+  notes: string[];
+};
 
 const compositeOps: Record<BlendMode, string> = Object.fromEntries(
   blendModes.map((mode) => [mode, mode === "normal" ? "svg:src-over" : `svg:${mode}`]),
@@ -64,7 +70,10 @@ const imageSchema = z.object({
 
 /** Names that would climb out of an archive, or are no plain path. */
 const climbs = (name: string): boolean =>
-  name.startsWith("/") || name.includes("\\") || name.split("/").includes("..") || name.includes("\0");
+  name.startsWith("/") ||
+  name.includes("\\") ||
+  name.split("/").includes("..") ||
+  name.includes("\0");
 
 /**
  * Unpacks an archive whose sizes have been looked at first.
@@ -77,11 +86,15 @@ export function unpackArchive(bytes: Uint8Array): Record<string, Uint8Array> {
   try {
     return unzipSync(bytes, {
       filter: ({ name, originalSize, size }) => {
-        if (climbs(name)) throw new Refusal(`the archive names a place outside itself: ${name.slice(0, 80)}`);
+        if (climbs(name))
+          throw new Refusal(`the archive names a place outside itself: ${name.slice(0, 80)}`);
         total += originalSize;
         entries++;
         if (entries > limits.archiveEntries) throw new Refusal("the archive holds too many files");
-        if (total > limits.archiveBytes || originalSize > Math.max(2 ** 20, size * limits.archiveRatio))
+        if (
+          total > limits.archiveBytes ||
+          originalSize > Math.max(2 ** 20, size * limits.archiveRatio)
+        )
           throw new Refusal("the archive would unpack to far more than it holds");
         return !name.endsWith("/");
       },
@@ -97,7 +110,8 @@ type XmlNode = Record<string, unknown> & { ":@"?: Record<string, unknown> };
 function parseStack(bytes: Uint8Array): XmlNode[] {
   if (bytes.length > limits.xmlBytes) throw new Refusal("stack.xml is too large");
   const text = strFromU8(bytes);
-  if (/<!DOCTYPE|<!ENTITY/i.test(text)) throw new Refusal("stack.xml declares entities, which are not read");
+  if (/<!DOCTYPE|<!ENTITY/i.test(text))
+    throw new Refusal("stack.xml declares entities, which are not read");
   try {
     const parser = new XMLParser({
       ignoreAttributes: false,
@@ -112,7 +126,8 @@ function parseStack(bytes: Uint8Array): XmlNode[] {
   }
 }
 
-const childrenOf = (node: XmlNode, name: string): XmlNode[] => (node[name] as XmlNode[] | undefined) ?? [];
+const childrenOf = (node: XmlNode, name: string): XmlNode[] =>
+  (node[name] as XmlNode[] | undefined) ?? [];
 
 type StackState = { opacity: number; visible: boolean; names: string[] };
 
@@ -122,19 +137,39 @@ export function readOpenRaster(bytes: Uint8Array): OraFile {
   if (files.mimetype && strFromU8(files.mimetype).trim() !== MIMETYPE)
     throw new Refusal("this archive is not an OpenRaster picture");
   const stack = files["stack.xml"];
-  if (!stack) throw new Refusal("this archive has no stack.xml, so it is not an OpenRaster picture");
+  if (!stack)
+    throw new Refusal("this archive has no stack.xml, so it is not an OpenRaster picture");
   const image = parseStack(stack).find((node) => "image" in node);
   const size = imageSchema.safeParse(image?.[":@"]);
   if (!image || !size.success) throw new Refusal("stack.xml does not say how large the picture is");
   const notes: string[] = [];
   const layers: OraLayer[] = [];
   const root = childrenOf(image, "image").find((node) => "stack" in node);
-  if (root) gather(childrenOf(root, "stack"), { opacity: 1, visible: true, names: [] }, files, layers, notes);
+  if (root)
+    gather(
+      childrenOf(root, "stack"),
+      { opacity: 1, visible: true, names: [] },
+      files,
+      layers,
+      notes,
+    );
   const { "@_w": width, "@_h": height, "@_xres": ppi } = size.data;
-  return { width, height, ppi: ppi >= 1 && ppi <= 9600 ? ppi : 300, layers: layers.reverse(), notes };
+  return {
+    width,
+    height,
+    ppi: ppi >= 1 && ppi <= 9600 ? ppi : 300,
+    layers: layers.reverse(),
+    notes,
+  };
 }
 
-function gather(nodes: XmlNode[], state: StackState, files: Record<string, Uint8Array>, layers: OraLayer[], notes: string[]): void {
+function gather(
+  nodes: XmlNode[],
+  state: StackState,
+  files: Record<string, Uint8Array>,
+  layers: OraLayer[],
+  notes: string[],
+): void {
   for (const node of nodes) {
     const read = attributes.parse(node[":@"] ?? {});
     const opacity = Math.min(1, Math.max(0, read["@_opacity"])) * state.opacity;
@@ -142,8 +177,16 @@ function gather(nodes: XmlNode[], state: StackState, files: Record<string, Uint8
     const name = read["@_name"].slice(0, 120) || "Layer";
     if ("stack" in node) {
       if (read["@_composite-op"] !== "svg:src-over")
-        notes.push(`The group “${name}” had a blend mode of its own, which its layers do not have.`);
-      gather(childrenOf(node, "stack"), { opacity, visible, names: [...state.names, name] }, files, layers, notes);
+        notes.push(
+          `The group “${name}” had a blend mode of its own, which its layers do not have.`,
+        );
+      gather(
+        childrenOf(node, "stack"),
+        { opacity, visible, names: [...state.names, name] },
+        files,
+        layers,
+        notes,
+      );
     } else if ("layer" in node) {
       const png = files[read["@_src"] ?? ""];
       if (!png) {
@@ -167,10 +210,19 @@ function gather(nodes: XmlNode[], state: StackState, files: Record<string, Uint8
 
 // ---- writing ----
 
-function pngOf(engine: Engine, picture: Picture, id: string | null, progress: Progress): Uint8Array {
+function pngOf(
+  engine: Engine,
+  picture: Picture,
+  id: string | null,
+  progress: Progress,
+): Uint8Array {
   const { width, height, header } = picture;
   const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi: header.ppi });
-  const rows = { depth: 8 as const, alpha: true, row: (samples: Uint8Array) => writer.row(samples) };
+  const rows = {
+    depth: 8 as const,
+    alpha: true,
+    row: (samples: Uint8Array) => writer.row(samples),
+  };
   if (id === null) flatten(picture, engine.store, engine.workforce, true, rows, progress);
   else layerRows(picture, engine.store, id, rows, progress);
   return writer.finish();
@@ -183,15 +235,25 @@ export function reduced({ width, height, data }: Pixels, side: number): Pixels {
   const h = Math.max(1, Math.floor(height / step));
   const out = new Uint8Array(w * h * 4);
   for (let y = 0, to = 0; y < h; y++)
-    for (let x = 0; x < w; x++, to += 4) meanInto(out, to, data, width, x * step, y * step, Math.min(step, width, height));
+    for (let x = 0; x < w; x++, to += 4)
+      meanInto(out, to, data, width, x * step, y * step, Math.min(step, width, height));
   return { width: w, height: h, data: out };
 }
 
-function meanInto(out: Uint8Array, to: number, data: Uint8Array, width: number, x0: number, y0: number, step: number): void {
+function meanInto(
+  out: Uint8Array,
+  to: number,
+  data: Uint8Array,
+  width: number,
+  x0: number,
+  y0: number,
+  step: number,
+): void {
   const sums = [0, 0, 0, 0];
   for (let y = y0; y < y0 + step; y++)
     for (let x = x0; x < x0 + step; x++)
-      for (let c = 0; c < 4; c++) sums[c] = (sums[c] as number) + (data[(y * width + x) * 4 + c] as number);
+      for (let c = 0; c < 4; c++)
+        sums[c] = (sums[c] as number) + (data[(y * width + x) * 4 + c] as number);
   for (let c = 0; c < 4; c++) out[to + c] = Math.round((sums[c] as number) / (step * step));
 }
 
@@ -200,7 +262,8 @@ function solidPng(picture: Picture): Uint8Array {
   const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi: header.ppi });
   const value = parseInt(structure.ground.slice(1), 16);
   const row = new Uint8Array(width * 4);
-  for (let x = 0; x < width; x++) row.set([value >> 16, (value >> 8) & 255, value & 255, 255], x * 4);
+  for (let x = 0; x < width; x++)
+    row.set([value >> 16, (value >> 8) & 255, value & 255, 255], x * 4);
   for (let y = 0; y < height; y++) writer.row(row);
   return writer.finish();
 }
@@ -209,7 +272,11 @@ function solidPng(picture: Picture): Uint8Array {
  * The picture as an OpenRaster file: every layer a PNG of the whole sheet, the ground a
  * locked layer at the bottom, so that other readers show what we show.
  */
-export function writeOpenRaster(engine: Engine, picture: Picture, progress: Progress = () => undefined): Uint8Array {
+export function writeOpenRaster(
+  engine: Engine,
+  picture: Picture,
+  progress: Progress = () => undefined,
+): Uint8Array {
   const { layers, ground } = picture.structure;
   const parts = layers.length + 2;
   let part = 0;
@@ -237,7 +304,14 @@ export function writeOpenRaster(engine: Engine, picture: Picture, progress: Prog
   return zipSync(files);
 }
 
-function layerNode(name: string, src: string, opacity: number, visible: boolean, op: string, locked: boolean): XmlNode {
+function layerNode(
+  name: string,
+  src: string,
+  opacity: number,
+  visible: boolean,
+  op: string,
+  locked: boolean,
+): XmlNode {
   return {
     layer: [],
     ":@": {
@@ -264,7 +338,13 @@ function stackXml({ width, height, header }: Picture, nodes: XmlNode[]): string 
   const res = String(Math.round(header.ppi));
   const image = {
     image: [{ stack: nodes }],
-    ":@": { "@_version": "0.0.6", "@_w": String(width), "@_h": String(height), "@_xres": res, "@_yres": res },
+    ":@": {
+      "@_version": "0.0.6",
+      "@_w": String(width),
+      "@_h": String(height),
+      "@_xres": res,
+      "@_yres": res,
+    },
   };
   return `<?xml version="1.0" encoding="UTF-8"?>\n${String(builder.build([image])).trim()}\n`;
 }

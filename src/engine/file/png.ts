@@ -17,10 +17,11 @@ export type PngHeader = { width: number; height: number; depth: number; colourTy
 
 /** @throws Refusal where a PNG's outline is broken */
 function chunksOf(bytes: Uint8Array): Chunk[] {
-  if (SIGNATURE.some((byte, i) => bytes[i] !== byte)) throw new Refusal("this is not a PNG picture");
+  if (SIGNATURE.some((byte, i) => bytes[i] !== byte))
+    throw new Refusal("this is not a PNG picture");
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const chunks: Chunk[] = [];
-  for (let at = 8; at + 12 <= bytes.length; ) {
+  for (let at = 8; at + 12 <= bytes.length;) {
     const length = view.getUint32(at);
     const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8));
     const end = at + 12 + length;
@@ -40,7 +41,13 @@ export function readPngHeader(bytes: Uint8Array): PngHeader {
   const view = new DataView(bytes.buffer, bytes.byteOffset + first.start + 8, 13);
   const width = view.getUint32(0);
   const height = view.getUint32(4);
-  if (width < 1 || height < 1 || width > MOST_SIDE || height > MOST_SIDE || width * height > MOST_PIXELS)
+  if (
+    width < 1 ||
+    height < 1 ||
+    width > MOST_SIDE ||
+    height > MOST_SIDE ||
+    width * height > MOST_PIXELS
+  )
     throw new Refusal(
       `a picture may have ${MOST_SIDE} px a side and ${MOST_PIXELS / 1e6} million in all; this one says ${width} × ${height}`,
     );
@@ -59,7 +66,8 @@ function checkData(bytes: Uint8Array, chunks: readonly Chunk[], header: PngHeade
   let seen = 0;
   const unpacker = new Unzlib((part) => {
     seen += part.length;
-    if (seen > expected * 2 + 65536) throw new Refusal("this PNG picture holds more than its header says");
+    if (seen > expected * 2 + 65536)
+      throw new Refusal("this PNG picture holds more than its header says");
   });
   const data = chunks.filter(({ type }) => type === "IDAT");
   const STEP = 65536;
@@ -100,7 +108,9 @@ export function readPng(bytes: Uint8Array): Pixels & { ppi: number | null } {
     return { width: image.width, height: image.height, data: toRgba(image), ppi };
   } catch (error) {
     if (error instanceof Refusal) throw error;
-    throw new Refusal(`this PNG picture is broken (${error instanceof Error ? error.message : "unreadable"})`);
+    throw new Refusal(
+      `this PNG picture is broken (${error instanceof Error ? error.message : "unreadable"})`,
+    );
   }
 }
 
@@ -117,7 +127,8 @@ function toRgba(image: ReturnType<typeof decode>): Uint8Array {
       const v = source[grey ? from : from + c] as number;
       out[to + c] = Math.round((v / divisor) * scale);
     }
-    const alpha = channels === 2 || channels === 4 ? (source[from + channels - 1] as number) / divisor : 255;
+    const alpha =
+      channels === 2 || channels === 4 ? (source[from + channels - 1] as number) / divisor : 255;
     out[to + 3] = Math.round(alpha);
   }
   return out;

@@ -9,7 +9,12 @@ import { PngWriter } from "./png";
 export type PngChoice = { depth: 8 | 16; ground: boolean };
 
 /** The picture as PNG. With its ground it is opaque, without it keeps its transparency. */
-export function writePicturePng(engine: Engine, work: Work, { depth, ground }: PngChoice, progress?: Progress): Uint8Array {
+export function writePicturePng(
+  engine: Engine,
+  work: Work,
+  { depth, ground }: PngChoice,
+  progress?: Progress,
+): Uint8Array {
   const { picture } = work;
   const { width, height, header } = picture;
   const writer = new PngWriter({ width, height, depth, alpha: !ground, ppi: header.ppi });
@@ -22,7 +27,11 @@ export function writePicturePng(engine: Engine, work: Work, { depth, ground }: P
  * Paints a work log, a command at a time, giving way between them.
  * @param pause awaited now and then with the share done; throw in it to stop
  */
-export async function paintLog(engine: Engine, log: WorkLog, pause: (share: number) => Promise<void>): Promise<Work> {
+export async function paintLog(
+  engine: Engine,
+  log: WorkLog,
+  pause: (share: number) => Promise<void>,
+): Promise<Work> {
   const work = engine.open(log.header);
   work.history.limit = 0;
   for (const [i, command] of log.commands.entries()) {
@@ -40,7 +49,12 @@ export async function paintLog(engine: Engine, log: WorkLog, pause: (share: numb
 export type RenderFormat = "png" | "ora";
 
 /** The picture as a file of the wanted kind. */
-export function writePicture(engine: Engine, work: Work, format: RenderFormat, progress?: Progress): Uint8Array {
+export function writePicture(
+  engine: Engine,
+  work: Work,
+  format: RenderFormat,
+  progress?: Progress,
+): Uint8Array {
   if (format === "ora") return writeOpenRaster(engine, work.picture, progress);
   return writePicturePng(engine, work, { depth: 8, ground: true }, progress);
 }

@@ -23,7 +23,16 @@ const pen = (own: {
     hardness: 1,
     diameter: {
       base: 1,
-      drives: [{ by: "pressure", curve: [[0, own.thin], [0.5, own.thin + (1 - own.thin) * 0.5], [1, 1]] }],
+      drives: [
+        {
+          by: "pressure",
+          curve: [
+            [0, own.thin],
+            [0.5, own.thin + (1 - own.thin) * 0.5],
+            [1, 1],
+          ],
+        },
+      ],
     },
     stretch: { base: 1 },
     flow: { base: 1 },

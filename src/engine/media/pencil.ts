@@ -24,18 +24,72 @@ const lead = (own: {
     diameter: {
       base: 1,
       drives: [
-        { by: "pressure", curve: [[0, 0.5], [0.5, 0.8], [1, 1.15]] },
-        { by: "tilt", curve: [[0, 1], [0.35, 1.15], [1, 2.2]] },
-        { by: "chance of a mark", curve: [[0, 0.85], [1, 1.15]] },
+        {
+          by: "pressure",
+          curve: [
+            [0, 0.5],
+            [0.5, 0.8],
+            [1, 1.15],
+          ],
+        },
+        {
+          by: "tilt",
+          curve: [
+            [0, 1],
+            [0.35, 1.15],
+            [1, 2.2],
+          ],
+        },
+        {
+          by: "chance of a mark",
+          curve: [
+            [0, 0.85],
+            [1, 1.15],
+          ],
+        },
       ],
     },
-    stretch: { base: 1, drives: [{ by: "tilt", curve: [[0, 1], [0.25, 1.2], [0.6, 4], [1, 6.5]] }] },
+    stretch: {
+      base: 1,
+      drives: [
+        {
+          by: "tilt",
+          curve: [
+            [0, 1],
+            [0.25, 1.2],
+            [0.6, 4],
+            [1, 6.5],
+          ],
+        },
+      ],
+    },
     flow: {
       base: 0.24 + 0.2 * own.softness,
       drives: [
-        { by: "pressure", curve: [[0, 0], [0.25, 0.2], [0.6, 0.62], [1, 1]] },
-        { by: "tilt", curve: [[0, 1], [0.4, 0.55], [1, 0.16]] },
-        { by: "chance of a mark", curve: [[0, 0.75], [1, 1]] },
+        {
+          by: "pressure",
+          curve: [
+            [0, 0],
+            [0.25, 0.2],
+            [0.6, 0.62],
+            [1, 1],
+          ],
+        },
+        {
+          by: "tilt",
+          curve: [
+            [0, 1],
+            [0.4, 0.55],
+            [1, 0.16],
+          ],
+        },
+        {
+          by: "chance of a mark",
+          curve: [
+            [0, 0.75],
+            [1, 1],
+          ],
+        },
       ],
     },
     jitter: 0.06,
@@ -46,8 +100,21 @@ const lead = (own: {
       press: {
         base: 1,
         drives: [
-          { by: "pressure", curve: [[0, 0.04], [0.5, 0.52], [1, 1]] },
-          { by: "tilt", curve: [[0, 1], [1, 0.66]] },
+          {
+            by: "pressure",
+            curve: [
+              [0, 0.04],
+              [0.5, 0.52],
+              [1, 1],
+            ],
+          },
+          {
+            by: "tilt",
+            curve: [
+              [0, 1],
+              [1, 0.9],
+            ],
+          },
         ],
       },
     },

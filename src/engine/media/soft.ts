@@ -22,16 +22,63 @@ const round = (own: {
     hardness: own.hardness,
     diameter: {
       base: 1,
-      drives: own.swells ? [{ by: "pressure", curve: [[0, 0.15], [0.5, 0.65], [1, 1]] }] : [],
+      drives: own.swells
+        ? [
+            {
+              by: "pressure",
+              curve: [
+                [0, 0.15],
+                [0.5, 0.65],
+                [1, 1],
+              ],
+            },
+          ]
+        : [],
     },
     stretch: { base: 1 },
-    flow: { base: own.flow, drives: [{ by: "pressure", curve: [[0, 0], [0.5, 0.45], [1, 1]] }] },
+    flow: {
+      base: own.flow,
+      drives: [
+        {
+          by: "pressure",
+          curve: [
+            [0, 0],
+            [0.5, 0.45],
+            [1, 1],
+          ],
+        },
+      ],
+    },
     grain: null,
     taper: { in: 0, out: 0 },
   });
 
 export const rounds: readonly Brush[] = [
-  round({ id: "round-soft", name: "Soft round", size: 60, hardness: 0, flow: 0.24, spacing: 0.06, swells: false }),
-  round({ id: "round-firm", name: "Firm round", size: 28, hardness: 0.82, flow: 0.7, spacing: 0.06, swells: true }),
-  round({ id: "round-veil", name: "Veil", size: 160, hardness: 0, flow: 0.05, spacing: 0.05, swells: false }),
+  round({
+    id: "round-soft",
+    name: "Soft round",
+    size: 60,
+    hardness: 0,
+    flow: 0.24,
+    spacing: 0.06,
+    swells: false,
+  }),
+  round({
+    id: "round-firm",
+    name: "Firm round",
+    size: 28,
+    hardness: 0.82,
+    flow: 0.7,
+    spacing: 0.06,
+    swells: true,
+  }),
+  round({
+    id: "round-veil",
+    name: "Veil",
+    size: 160,
+    hardness: 0,
+    flow: 0.05,
+    spacing: 0.05,
+    swells: false,
+  }),
 ];

@@ -59,7 +59,9 @@ function boxRow(field: Float32Array, r: number, step: number, line: number): Flo
     for (let i = -r; i <= r; i++) sum += field[start + wrap(i) * step] as number;
     for (let i = 0; i < PAPER_SIDE; i++) {
       out[start + i * step] = sum / width;
-      sum += (field[start + wrap(i + r + 1) * step] as number) - (field[start + wrap(i - r) * step] as number);
+      sum +=
+        (field[start + wrap(i + r + 1) * step] as number) -
+        (field[start + wrap(i - r) * step] as number);
     }
   }
   return out;
@@ -161,7 +163,8 @@ function sampleHeight(source: Uint16Array, x: number, y: number): number {
   const y0 = Math.floor(y);
   const fx = x - x0;
   const fy = y - y0;
-  const h = (i: number, j: number): number => source[wrap(y0 + j) * PAPER_SIDE + wrap(x0 + i)] as number;
+  const h = (i: number, j: number): number =>
+    source[wrap(y0 + j) * PAPER_SIDE + wrap(x0 + i)] as number;
   const top = h(0, 0) + (h(1, 0) - h(0, 0)) * fx;
   const bottom = h(0, 1) + (h(1, 1) - h(0, 1)) * fx;
   return top + (bottom - top) * fy;

@@ -29,9 +29,23 @@ export type Disc = {
   noise: number;
 };
 
-export type Grain = { threshold: number; softness: number; slope: number; aheadX: number; aheadY: number };
+export type Grain = {
+  threshold: number;
+  softness: number;
+  slope: number;
+  aheadX: number;
+  aheadY: number;
+};
 
-export type Segment = { x0: number; y0: number; r0: number; x1: number; y1: number; r1: number; flow: number };
+export type Segment = {
+  x0: number;
+  y0: number;
+  r0: number;
+  x1: number;
+  y1: number;
+  r1: number;
+  flow: number;
+};
 
 /** How many more bits a flow can be kept at, and the flow at that size. */
 export function fineFlow(flow: number): { bits: number; scaled: number } {
@@ -99,7 +113,13 @@ export class Marks {
     const sin = Math.sin(angle);
     const halfWidth = Math.sqrt((long * cos) ** 2 + (outer * sin) ** 2);
     const halfHeight = Math.sqrt((long * sin) ** 2 + (outer * cos) ** 2);
-    const w = this.#begin(grain ? GRAIN_DISC : DISC, x - halfWidth, y - halfHeight, x + halfWidth, y + halfHeight);
+    const w = this.#begin(
+      grain ? GRAIN_DISC : DISC,
+      x - halfWidth,
+      y - halfHeight,
+      x + halfWidth,
+      y + halfHeight,
+    );
     const { i32, f32 } = this.heap;
     f32[w + 5] = x;
     f32[w + 6] = y;
@@ -133,7 +153,13 @@ export class Marks {
     const steepness = 1 / (1 - inner * inner);
     const doublings = Math.ceil(Math.log2(steepness));
     const softEnough = f32[w + 12] === 1;
-    if (outer < FAST_RADIUS || outer * (1 - inner) < FAST_RIM || doublings > MOST_DOUBLINGS || !softEnough) return;
+    if (
+      outer < FAST_RADIUS ||
+      outer * (1 - inner) < FAST_RIM ||
+      doublings > MOST_DOUBLINGS ||
+      !softEnough
+    )
+      return;
     i32[w + 12] = Math.min(ONE, Math.round((steepness / 2 ** doublings) * 32768));
     i32[w + 21] = 1;
     f32[w + 22] = 32768 / outer;

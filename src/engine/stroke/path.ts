@@ -100,7 +100,8 @@ export class Path {
     const knots = end ? [...this.#knots, end] : this.#knots;
     const n = knots.length;
     if (n === 1) return [{ ...newest }];
-    const points: PathPoint[] = this.points.length > 0 ? [this.points.at(-1) as PathPoint] : [{ ...(knots[0] as Knot) }];
+    const points: PathPoint[] =
+      this.points.length > 0 ? [this.points.at(-1) as PathPoint] : [{ ...(knots[0] as Knot) }];
     if (end && n >= 3) {
       const p1 = knots[n - 3] as Knot;
       const p2 = knots[n - 2] as Knot;

@@ -64,7 +64,12 @@ export class Smear {
     const w = mark >> 2;
     const ox = Math.round(f32[w + 5] as number) - (this.side >> 1);
     const oy = Math.round(f32[w + 6] as number) - (this.side >> 1);
-    const whole = { left: ox + MARGIN, top: oy, right: ox + this.side - MARGIN, bottom: oy + this.side };
+    const whole = {
+      left: ox + MARGIN,
+      top: oy,
+      right: ox + this.side - MARGIN,
+      bottom: oy + this.side,
+    };
     const own = {
       left: i32[w + 1] as number,
       top: i32[w + 2] as number,

@@ -155,7 +155,9 @@ export class Stroke {
     const total = path.length;
     const settledTo = last ? total : total >= walker.settledFrom ? total - walker.unsettled : -1;
     if (this.#smear) {
-      walker.walk(this.#state, path.points, settledTo, total, this.#settled, () => this.#smearAll());
+      walker.walk(this.#state, path.points, settledTo, total, this.#settled, () =>
+        this.#smearAll(),
+      );
       this.#smearAll();
       return;
     }
@@ -233,7 +235,17 @@ export class Stroke {
     const px = tileColumn(key) * TILE_SIDE;
     const py = tileRow(key) * TILE_SIDE;
     const marks = (list: Marks): void =>
-      workforce.write(MARKS, touched.coverage, px, py, list.address, list.count, noise, grain.address, grain.period);
+      workforce.write(
+        MARKS,
+        touched.coverage,
+        px,
+        py,
+        list.address,
+        list.count,
+        noise,
+        grain.address,
+        grain.period,
+      );
     if (touched.fresh) workforce.write(CLEAR, touched.coverage);
     else if (touched.kept) workforce.write(COPY, touched.coverage, touched.kept, COVERAGE_BYTES);
     touched.fresh = false;

@@ -25,7 +25,13 @@ export type WalkState = {
   lastRadius: number;
 };
 
-export const walkFromStart = (): WalkState => ({ next: 0, s: 0, mark: 0, last: null, lastRadius: 0 });
+export const walkFromStart = (): WalkState => ({
+  next: 0,
+  s: 0,
+  mark: 0,
+  last: null,
+  lastRadius: 0,
+});
 
 /** Called when the list of marks is full; must empty it. Without it the walk stops there. */
 export type WhenFull = (() => void) | null;
@@ -75,7 +81,14 @@ export class Walker {
    * Walks `points` up to length `until` and adds marks.
    * @param total length of the whole stroke as far as it is known, for the taper
    */
-  walk(state: WalkState, points: readonly PathPoint[], until: number, total: number, marks: Marks, whenFull: WhenFull): void {
+  walk(
+    state: WalkState,
+    points: readonly PathPoint[],
+    until: number,
+    total: number,
+    marks: Marks,
+    whenFull: WhenFull,
+  ): void {
     while (state.next < points.length) {
       const point = points[state.next] as PathPoint;
       const from = state.next > 0 ? (points[state.next - 1] as PathPoint) : point;
@@ -85,7 +98,10 @@ export class Walker {
         continue;
       }
       const span = point.s - from.s;
-      const here = span > 0 ? mixPoint(from, point, (state.s - from.s) / span, state.s) : { ...point, s: state.s };
+      const here =
+        span > 0
+          ? mixPoint(from, point, (state.s - from.s) / span, state.s)
+          : { ...point, s: state.s };
       if (marks.isFull) {
         if (!whenFull) return;
         whenFull();
@@ -102,7 +118,10 @@ export class Walker {
     const draw = state.mark * DRAWS;
     drives["chance of a mark"] = this.#chance.at(draw);
     const taper = this.#taper(here.s, total);
-    const radius = Math.max(LEAST_RADIUS * taper, (this.size / 2) * this.#asked.diameter(drives) * taper);
+    const radius = Math.max(
+      LEAST_RADIUS * taper,
+      (this.size / 2) * this.#asked.diameter(drives) * taper,
+    );
     const step = this.asLine
       ? this.#ink(state, here, radius, marks)
       : this.#disc(state, here, radius, draw, marks);
@@ -115,7 +134,15 @@ export class Walker {
   #ink(state: WalkState, here: PathPoint, radius: number, marks: Marks): number {
     const from = state.last ?? here;
     const r0 = state.last ? state.lastRadius : radius;
-    marks.segment({ x0: from.x, y0: from.y, r0, x1: here.x, y1: here.y, r1: radius, flow: this.#asked.flow(this.#drives) });
+    marks.segment({
+      x0: from.x,
+      y0: from.y,
+      r0,
+      x1: here.x,
+      y1: here.y,
+      r1: radius,
+      flow: this.#asked.flow(this.#drives),
+    });
     return Math.min(INK_STEP.most, Math.max(INK_STEP.least, radius * 2 * INK_STEP.share));
   }
 

@@ -49,7 +49,7 @@ export function blueNoise(): Uint8Array {
 
   // A first scatter from a small generator, then moved until clusters and voids agree.
   let state = 12345;
-  for (let placed = 0; placed < FIRST_POINTS; ) {
+  for (let placed = 0; placed < FIRST_POINTS;) {
     state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
     const cell = state >>> 20;
     if (taken[cell]) continue;

@@ -1,5 +1,5 @@
 import { COVERAGE_BYTES, TILE_BYTES } from "./layout";
-import { Heap } from "./heap";
+import { type Heap } from "./heap";
 import { type Kernels } from "./kernels";
 import { lz4, unlz4 } from "./squeeze";
 

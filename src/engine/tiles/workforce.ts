@@ -1,4 +1,4 @@
-import { Heap } from "./heap";
+import { type Heap } from "./heap";
 import { type Kernels } from "./kernels";
 
 /**

@@ -5,7 +5,8 @@ export type Rgb = [number, number, number];
 const RADIANS = Math.PI / 180;
 
 const toLinear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
-const toGamma = (v: number): number => (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055);
+const toGamma = (v: number): number =>
+  v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055;
 
 /** Linear sRGB of an OKLCH colour; components outside 0…1 are out of gamut. */
 export function oklchToLinear({ l, c, h }: Oklch): Rgb {
@@ -34,8 +35,9 @@ export function rgbToOklch([r, g, b]: Rgb): Oklch {
 }
 
 const EDGE = 1e-4;
-export const isInGamut = ([r, g, b]: Rgb): boolean =>
-  r >= -EDGE && r <= 1 + EDGE && g >= -EDGE && g <= 1 + EDGE && b >= -EDGE && b <= 1 + EDGE;
+/** Whether linear values lie in sRGB, within `edge`. */
+export const isInGamut = ([r, g, b]: Rgb, edge = EDGE): boolean =>
+  Math.min(r, g, b) >= -edge && Math.max(r, g, b) <= 1 + edge;
 
 /** sRGB of linear values, held within 0…1. */
 export const linearToRgb = (linear: Rgb): Rgb =>
@@ -57,12 +59,20 @@ export function greatestChroma(l: number, h: number): number {
 export function oklchToHex(colour: Oklch): string {
   const l = Math.min(1, Math.max(0, colour.l));
   const asked = oklchToLinear({ ...colour, l });
-  const linear = isInGamut(asked) ? asked : oklchToLinear({ l, c: Math.min(colour.c, greatestChroma(l, colour.h)), h: colour.h });
+  const linear = isInGamut(asked)
+    ? asked
+    : oklchToLinear({ l, c: Math.min(colour.c, greatestChroma(l, colour.h)), h: colour.h });
   return rgbToHex(linearToRgb(linear));
 }
 
 export const rgbToHex = (rgb: Rgb): string =>
-  `#${rgb.map((v) => Math.round(Math.min(1, Math.max(0, v)) * 255).toString(16).padStart(2, "0")).join("")}`;
+  `#${rgb
+    .map((v) =>
+      Math.round(Math.min(1, Math.max(0, v)) * 255)
+        .toString(16)
+        .padStart(2, "0"),
+    )
+    .join("")}`;
 
 export function hexToRgb(hex: string): Rgb {
   const value = parseInt(hex.slice(1), 16);

@@ -30,7 +30,12 @@ function NoticeLine({ notice }: { notice: Notice }) {
           {action.label}
         </button>
       )}
-      <button type="button" className="icon-button" aria-label="Dismiss" onClick={() => dismiss(id)}>
+      <button
+        type="button"
+        className="icon-button"
+        aria-label="Dismiss"
+        onClick={() => dismiss(id)}
+      >
         <X size={16} />
       </button>
     </div>

@@ -19,7 +19,9 @@ export const useNotices = create<NoticesState>()((set) => ({
       const others = notices.filter((notice) => notice.text !== text);
       return { notices: [...others, { id: next++, text, action }].slice(-MOST) };
     }),
-  dismiss: (id) => set(({ notices }) => ({ notices: notices.filter((notice) => notice.id !== id) })),
+  dismiss: (id) =>
+    set(({ notices }) => ({ notices: notices.filter((notice) => notice.id !== id) })),
 }));
 
-export const tell: NoticesState["tell"] = (text, action) => useNotices.getState().tell(text, action);
+export const tell: NoticesState["tell"] = (text, action) =>
+  useNotices.getState().tell(text, action);

@@ -29,11 +29,25 @@ function Grain({ kind, ground }: { kind: PaperKind; ground: string }) {
   return <canvas ref={canvas} width={140} height={60} aria-hidden="true" />;
 }
 
-export function PaperChoice({ kind, ground, choose }: { kind: PaperKind; ground: string; choose: (kind: PaperKind) => void }) {
+export function PaperChoice({
+  kind,
+  ground,
+  choose,
+}: {
+  kind: PaperKind;
+  ground: string;
+  choose: (kind: PaperKind) => void;
+}) {
   return (
     <div className="paper-choice" role="radiogroup" aria-label="Paper">
       {(Object.keys(paperKinds) as PaperKind[]).map((own) => (
-        <button key={own} type="button" role="radio" aria-checked={own === kind} onClick={() => choose(own)}>
+        <button
+          key={own}
+          type="button"
+          role="radio"
+          aria-checked={own === kind}
+          onClick={() => choose(own)}
+        >
           <Grain kind={own} ground={ground} />
           {paperKinds[own]}
         </button>
@@ -51,7 +65,13 @@ export const grounds: readonly { name: string; hex: string }[] = [
   { name: "Night", hex: "#20242c" },
 ];
 
-export function GroundChoice({ ground, choose }: { ground: string; choose: (hex: string) => void }) {
+export function GroundChoice({
+  ground,
+  choose,
+}: {
+  ground: string;
+  choose: (hex: string) => void;
+}) {
   return (
     <div className="swatch-row">
       <div className="swatch-row" role="radiogroup" aria-label="Ground colour">

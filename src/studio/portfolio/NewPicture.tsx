@@ -19,7 +19,8 @@ type Sheet = { width: string; height: string; unit: Unit; ppi: string };
 function faultOf(width: number, height: number, ppi: number): string | null {
   if (!(ppi >= 1 && ppi <= 9600)) return "Give 1 to 9600 pixels an inch.";
   if (!(width >= 1 && height >= 1)) return "Give a width and a height.";
-  if (width > MOST_SIDE || height > MOST_SIDE) return `A side may have ${MOST_SIDE} px; this is ${width} × ${height}.`;
+  if (width > MOST_SIDE || height > MOST_SIDE)
+    return `A side may have ${MOST_SIDE} px; this is ${width} × ${height}.`;
   if (width * height > MOST_PIXELS)
     return `A picture may have ${MOST_PIXELS / 1e6} million px; this has ${Math.round((width * height) / 1e6)} million.`;
   return null;
@@ -34,9 +35,20 @@ function Outline({ width, height }: { width: number; height: number }) {
   );
 }
 
-export function NewPicture({ hide, create }: { hide: () => void; create: (picture: Wanted) => Promise<void> }) {
+export function NewPicture({
+  hide,
+  create,
+}: {
+  hide: () => void;
+  create: (picture: Wanted) => Promise<void>;
+}) {
   const [purpose, setPurpose] = useState(0);
-  const [sheet, setSheet] = useState<Sheet>({ width: "210", height: "297", unit: "mm", ppi: "300" });
+  const [sheet, setSheet] = useState<Sheet>({
+    width: "210",
+    height: "297",
+    unit: "mm",
+    ppi: "300",
+  });
   const [title, setTitle] = useState("");
   const [ground, setGround] = useState("#f4efe6");
   const [paper, setPaper] = useState<PaperKind>("cold-pressed");
@@ -50,10 +62,21 @@ export function NewPicture({ hide, create }: { hide: () => void; create: (pictur
   const choose = (index: number): void => {
     const chosen = purposes[index];
     setPurpose(index);
-    if (chosen) setSheet({ width: String(chosen.width), height: String(chosen.height), unit: chosen.unit, ppi: String(chosen.ppi) });
+    if (chosen)
+      setSheet({
+        width: String(chosen.width),
+        height: String(chosen.height),
+        unit: chosen.unit,
+        ppi: String(chosen.ppi),
+      });
   };
   const changeUnit = (unit: Unit): void =>
-    setSheet({ ...sheet, unit, width: String(fromPixels(width, unit, ppi)), height: String(fromPixels(height, unit, ppi)) });
+    setSheet({
+      ...sheet,
+      unit,
+      width: String(fromPixels(width, unit, ppi)),
+      height: String(fromPixels(height, unit, ppi)),
+    });
   const field = (name: "width" | "height" | "ppi", label: string) => (
     <label className="flex-fill">
       {label}
@@ -73,7 +96,14 @@ export function NewPicture({ hide, create }: { hide: () => void; create: (pictur
     if (fault) return;
     setBusy(true);
     const name = title.trim() || purposes[purpose]?.name || "Untitled";
-    await create({ title: name, width, height, ppi, ground, paper: { kind: paper, scale: Math.max(0.25, Math.round((ppi / 300) * 4) / 4) } });
+    await create({
+      title: name,
+      width,
+      height,
+      ppi,
+      ground,
+      paper: { kind: paper, scale: Math.max(0.25, Math.round((ppi / 300) * 4) / 4) },
+    });
     setBusy(false);
   };
 
@@ -91,13 +121,26 @@ export function NewPicture({ hide, create }: { hide: () => void; create: (pictur
         <Modal.Body className="d-grid gap-3">
           <div className="purposes" role="radiogroup" aria-label="Purpose">
             {purposes.map(({ name, note, width: w, height: h }, i) => (
-              <button key={name} type="button" className="purpose" role="radio" aria-checked={i === purpose} onClick={() => choose(i)}>
+              <button
+                key={name}
+                type="button"
+                className="purpose"
+                role="radio"
+                aria-checked={i === purpose}
+                onClick={() => choose(i)}
+              >
                 <Outline width={w} height={h} />
                 {name}
                 <small>{note}</small>
               </button>
             ))}
-            <button type="button" className="purpose" role="radio" aria-checked={purpose === -1} onClick={() => setPurpose(-1)}>
+            <button
+              type="button"
+              className="purpose"
+              role="radio"
+              aria-checked={purpose === -1}
+              onClick={() => setPurpose(-1)}
+            >
               <Outline width={given ? width : 4} height={given ? height : 3} />
               Own size
               <small>as given below</small>
@@ -108,7 +151,11 @@ export function NewPicture({ hide, create }: { hide: () => void; create: (pictur
             {field("height", "Height")}
             <label>
               Unit
-              <select className="form-select" value={sheet.unit} onChange={(event) => changeUnit(event.target.value as Unit)}>
+              <select
+                className="form-select"
+                value={sheet.unit}
+                onChange={(event) => changeUnit(event.target.value as Unit)}
+              >
                 {units.map((unit) => (
                   <option key={unit}>{unit}</option>
                 ))}
@@ -120,13 +167,19 @@ export function NewPicture({ hide, create }: { hide: () => void; create: (pictur
               className="btn"
               onClick={() => setSheet({ ...sheet, width: sheet.height, height: sheet.width })}
             >
-              <RotateCw size={15} /> {width > height ? "Make it portrait" : "Make it landscape"}
+              <RotateCw size={15} /> {width > height ? "To portrait" : "To landscape"}
             </button>
           </div>
           <div className="d-flex gap-4">
             <label className="flex-fill">
               Title
-              <input className="form-control" value={title} maxLength={200} placeholder={purposes[purpose]?.name ?? "Untitled"} onChange={(event) => setTitle(event.target.value)} />
+              <input
+                className="form-control"
+                value={title}
+                maxLength={200}
+                placeholder={purposes[purpose]?.name ?? "Untitled"}
+                onChange={(event) => setTitle(event.target.value)}
+              />
             </label>
             <div>
               <div>Ground</div>
@@ -145,7 +198,8 @@ export function NewPicture({ hide, create }: { hide: () => void; create: (pictur
                 <b>
                   {width} × {height} px
                 </b>
-                , {(width * height / 1e6).toFixed(1)} million. A layer painted all over takes {sizeInWords(width * height * PIXEL_BYTES)} of memory; bare paper takes none.
+                , {((width * height) / 1e6).toFixed(1)} million. A layer painted all over takes{" "}
+                {sizeInWords(width * height * PIXEL_BYTES)} of memory; bare paper takes none.
               </>
             )}
           </div>

@@ -9,10 +9,17 @@ import { sizeInWords } from "./purposes";
 
 /** An address for PNG bytes, given back when they change. */
 export function usePngAddress(png: Uint8Array | null): string | null {
-  const address = useMemo(() => (png ? URL.createObjectURL(new Blob([new Uint8Array(png)], { type: "image/png" })) : null), [png]);
-  useEffect(() => () => {
-    if (address) URL.revokeObjectURL(address);
-  }, [address]);
+  const address = useMemo(
+    () =>
+      png ? URL.createObjectURL(new Blob([new Uint8Array(png)], { type: "image/png" })) : null,
+    [png],
+  );
+  useEffect(
+    () => () => {
+      if (address) URL.revokeObjectURL(address);
+    },
+    [address],
+  );
   return address;
 }
 
@@ -42,7 +49,12 @@ export function PictureCard({ picture, acts }: { picture: PictureRecord; acts: C
   };
   return (
     <li className="picture-card" data-picture={id}>
-      <Link className="sheet" href={`/table?picture=${id}`} prefetch={false} aria-label={`Open ${title}`}>
+      <Link
+        className="sheet"
+        href={`/table?picture=${id}`}
+        prefetch={false}
+        aria-label={`Open ${title}`}
+      >
         {/* eslint-disable-next-line @next/next/no-img-element -- made in the browser */}
         {address && <img src={address} alt="" />}
       </Link>

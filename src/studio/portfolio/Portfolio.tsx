@@ -22,40 +22,58 @@ const ACCEPTED = ".png,.jpg,.jpeg,.webp,.ora,.jsonl";
 
 type Making = { label: string; share: number };
 
-function useShelf(): { shelf: Shelf | null; pictures: PictureRecord[] | null; refresh: () => Promise<void> } {
+function useShelf(): {
+  shelf: Shelf | null;
+  pictures: PictureRecord[] | null;
+  refresh: () => Promise<void>;
+} {
   const [shelf, setShelf] = useState<Shelf | null>(null);
   const [pictures, setPictures] = useState<PictureRecord[] | null>(null);
+  const show = useCallback(async (from: Shelf) => {
+    const { pictures: found, aside } = await from.list();
+    setPictures(found);
+    if (aside > 0)
+      tell(
+        `${aside} ${aside === 1 ? "record" : "records"} could not be read. They were set aside as they are, and the other pictures are whole.`,
+      );
+  }, []);
   useEffect(() => {
     let db: Database | null = null;
     let gone = false;
     openDatabase().then(
       (opened) => {
         db = opened;
-        if (gone) opened.close();
-        else setShelf(new Shelf(opened));
+        if (gone) return opened.close();
+        const found = new Shelf(opened);
+        setShelf(found);
+        void show(found);
       },
-      (error: unknown) => tell(`The pictures kept in this browser could not be reached (${String(error)}). Nothing was changed.`),
+      (error: unknown) =>
+        tell(
+          `The pictures kept in this browser could not be reached (${String(error)}). Nothing was changed.`,
+        ),
     );
     return () => {
       gone = true;
       db?.close();
     };
-  }, []);
+  }, [show]);
   const refresh = useCallback(async () => {
-    if (!shelf) return;
-    const { pictures: found, aside } = await shelf.list();
-    setPictures(found);
-    if (aside > 0)
-      tell(`${aside} ${aside === 1 ? "record" : "records"} could not be read. They were set aside as they are, and the other pictures are whole.`);
-  }, [shelf]);
-  useEffect(() => {
-    void refresh();
-  }, [refresh]);
+    if (shelf) await show(shelf);
+  }, [shelf, show]);
   return { shelf, pictures, refresh };
 }
 
 /** Everything that has been thrown away, with a way back. */
-function Thrown({ pictures, takeBack, remove }: { pictures: PictureRecord[]; takeBack: (id: string) => void; remove: (id: string) => void }) {
+function Thrown({
+  pictures,
+  takeBack,
+  remove,
+}: {
+  pictures: PictureRecord[];
+  takeBack: (id: string) => void;
+  remove: (id: string) => void;
+}) {
   if (pictures.length === 0) return null;
   return (
     <section className="thrown" aria-label="Thrown away">
@@ -69,7 +87,15 @@ function Thrown({ pictures, takeBack, remove }: { pictures: PictureRecord[]; tak
   );
 }
 
-function ThrownItem({ picture, takeBack, remove }: { picture: PictureRecord; takeBack: (id: string) => void; remove: (id: string) => void }) {
+function ThrownItem({
+  picture,
+  takeBack,
+  remove,
+}: {
+  picture: PictureRecord;
+  takeBack: (id: string) => void;
+  remove: (id: string) => void;
+}) {
   const address = usePngAddress(picture.thumbnail);
   const [sure, setSure] = useState(false);
   return (
@@ -82,7 +108,11 @@ function ThrownItem({ picture, takeBack, remove }: { picture: PictureRecord; tak
       <button type="button" className="btn btn-sm" onClick={() => takeBack(picture.id)}>
         Take back
       </button>
-      <button type="button" className="btn btn-sm" onClick={() => (sure ? remove(picture.id) : setSure(true))}>
+      <button
+        type="button"
+        className="btn btn-sm"
+        onClick={() => (sure ? remove(picture.id) : setSure(true))}
+      >
         {sure ? "Yes, for good" : "Delete for good"}
       </button>
     </div>
@@ -153,7 +183,9 @@ export function Portfolio() {
           }
           await shelf.changeSettings({ samplesMade: true });
         } catch (error) {
-          tell(`The sample pictures could not be painted (${error instanceof Error ? error.message : "unknown fault"}). Pampas works without them.`);
+          tell(
+            `The sample pictures could not be painted (${error instanceof Error ? error.message : "unknown fault"}). Pampas works without them.`,
+          );
         } finally {
           setMaking(null);
         }
@@ -216,12 +248,18 @@ export function Portfolio() {
 
   const acts: CardActs = {
     rename: (id, title) => void shelf?.rename(id, title).then(refresh),
-    duplicate: ({ id, title }) => void shelf?.duplicate(id, nanoid(12), `${title} copy`.slice(0, 200)).then(refresh),
+    duplicate: ({ id, title }) =>
+      void shelf?.duplicate(id, nanoid(12), `${title} copy`.slice(0, 200)).then(refresh),
     throwAway: ({ id, title }) =>
       void shelf
         ?.throwAway(id)
         .then(refresh)
-        .then(() => tell(`“${title}” was thrown away.`, { label: "Take back", act: () => void shelf.takeBack(id).then(refresh) })),
+        .then(() =>
+          tell(`“${title}” was thrown away.`, {
+            label: "Take back",
+            act: () => void shelf.takeBack(id).then(refresh),
+          }),
+        ),
   };
 
   const shown = pictures?.filter(({ thrownAway }) => thrownAway === null) ?? [];
@@ -259,7 +297,10 @@ export function Portfolio() {
         {isEmpty ? (
           <div className="empty-state">
             <h2>The shelf is empty</h2>
-            <p>Lay out a new sheet, or drop a picture on this window: PNG, JPEG, WebP, OpenRaster or a work log.</p>
+            <p>
+              Lay out a new sheet, or drop a picture on this window: PNG, JPEG, WebP, OpenRaster or
+              a work log.
+            </p>
             <button type="button" className="btn btn-strong" onClick={() => setAsking(true)}>
               <Plus size={16} /> New picture
             </button>

@@ -2,7 +2,17 @@
 
 import { ArrowLeftRight } from "lucide-react";
 import { type CSSProperties, useState } from "react";
-import { greatestChroma, hexFromText, hexToOklch, hexToRgb, hslToRgb, isWarm, oklchToHex, rgbToHex, rgbToHsl } from "../colour/oklch";
+import {
+  greatestChroma,
+  hexFromText,
+  hexToOklch,
+  hexToRgb,
+  hslToRgb,
+  isWarm,
+  oklchToHex,
+  rgbToHex,
+  rgbToHsl,
+} from "../colour/oklch";
 import { swapColours } from "./actions";
 import { Leaf } from "./Leaf";
 import { useTable } from "./table-store";
@@ -92,7 +102,14 @@ function HexField() {
   );
 }
 
-type Channel = { label: string; value: number; most: number; step: number; shown: string; hexAt: (value: number) => string };
+type Channel = {
+  label: string;
+  value: number;
+  most: number;
+  step: number;
+  shown: string;
+  hexAt: (value: number) => string;
+};
 
 function oklchChannels(colour: string): Channel[] {
   const { l, c, h } = hexToOklch(colour);
@@ -101,9 +118,30 @@ function oklchChannels(colour: string): Channel[] {
     return oklchToHex({ ...wanted, c: Math.min(wanted.c, greatestChroma(wanted.l, wanted.h)) });
   };
   return [
-    { label: "Value", value: l, most: 1, step: 0.005, shown: String(Math.round(l * 100)), hexAt: (v) => made({ l: v }) },
-    { label: "Chroma", value: c, most: 0.33, step: 0.002, shown: String(Math.round(c * 1000)), hexAt: (v) => made({ c: v }) },
-    { label: "Hue", value: h, most: 360, step: 1, shown: `${Math.round(h)}°`, hexAt: (v) => made({ h: v }) },
+    {
+      label: "Value",
+      value: l,
+      most: 1,
+      step: 0.005,
+      shown: String(Math.round(l * 100)),
+      hexAt: (v) => made({ l: v }),
+    },
+    {
+      label: "Chroma",
+      value: c,
+      most: 0.33,
+      step: 0.002,
+      shown: String(Math.round(c * 1000)),
+      hexAt: (v) => made({ c: v }),
+    },
+    {
+      label: "Hue",
+      value: h,
+      most: 360,
+      step: 1,
+      shown: `${Math.round(h)}°`,
+      hexAt: (v) => made({ h: v }),
+    },
   ];
 }
 
@@ -111,9 +149,30 @@ function hslChannels(colour: string): Channel[] {
   const hsl = rgbToHsl(hexToRgb(colour));
   const { h, s, l } = hsl;
   return [
-    { label: "Hue", value: h, most: 360, step: 1, shown: `${Math.round(h)}°`, hexAt: (v) => rgbToHex(hslToRgb({ ...hsl, h: v })) },
-    { label: "Saturation", value: s, most: 100, step: 1, shown: String(Math.round(s)), hexAt: (v) => rgbToHex(hslToRgb({ ...hsl, s: v })) },
-    { label: "Lightness", value: l, most: 100, step: 1, shown: String(Math.round(l)), hexAt: (v) => rgbToHex(hslToRgb({ ...hsl, l: v })) },
+    {
+      label: "Hue",
+      value: h,
+      most: 360,
+      step: 1,
+      shown: `${Math.round(h)}°`,
+      hexAt: (v) => rgbToHex(hslToRgb({ ...hsl, h: v })),
+    },
+    {
+      label: "Saturation",
+      value: s,
+      most: 100,
+      step: 1,
+      shown: String(Math.round(s)),
+      hexAt: (v) => rgbToHex(hslToRgb({ ...hsl, s: v })),
+    },
+    {
+      label: "Lightness",
+      value: l,
+      most: 100,
+      step: 1,
+      shown: String(Math.round(l)),
+      hexAt: (v) => rgbToHex(hslToRgb({ ...hsl, l: v })),
+    },
   ];
 }
 
@@ -126,7 +185,13 @@ function Sliders() {
     <div className="sliders">
       <div className="kinds" role="tablist" aria-label="Sliders">
         {(["OKLCH", "HSL"] as const).map((name) => (
-          <button key={name} type="button" role="tab" aria-selected={name === kind} onClick={() => setKind(name)}>
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={name === kind}
+            onClick={() => setKind(name)}
+          >
             {name}
           </button>
         ))}
@@ -166,11 +231,21 @@ export function ColourPanel() {
       <HueStrip />
       <Ladder />
       <div className="two-colours">
-        <div className="pair" role="img" aria-label={`First colour ${colour}, second colour ${second}`}>
+        <div
+          className="pair"
+          role="img"
+          aria-label={`First colour ${colour}, second colour ${second}`}
+        >
           <span className="first" style={{ background: colour }} />
           <span className="second" style={{ background: second }} />
         </div>
-        <button type="button" className="icon-button" aria-label="Swap colours" aria-keyshortcuts="X" onClick={swapColours}>
+        <button
+          type="button"
+          className="icon-button"
+          aria-label="Swap colours"
+          aria-keyshortcuts="X"
+          onClick={swapColours}
+        >
           <ArrowLeftRight size={17} />
         </button>
         <span className="quiet">first · second</span>
@@ -182,7 +257,13 @@ export function ColourPanel() {
       ) : (
         <div className="recent" role="group" aria-label="Recent colours">
           {recent.map((hex) => (
-            <button key={hex} type="button" style={{ background: hex }} aria-label={`Colour ${hex}`} onClick={() => chooseColour(hex)} />
+            <button
+              key={hex}
+              type="button"
+              style={{ background: hex }}
+              aria-label={`Colour ${hex}`}
+              onClick={() => chooseColour(hex)}
+            />
           ))}
         </div>
       )}

@@ -52,24 +52,40 @@ export function ExportDialog({ session }: { session: Session }) {
   const paintLarger = async (): Promise<ExportedFile | null> => {
     const log = await session.exportFile({ format: "log" });
     if (!log || (format !== "png" && format !== "ora")) return null;
-    const tellShare = (share: number): void => useTable.setState({ progress: { label: "Painting larger", share } });
+    const tellShare = (share: number): void =>
+      useTable.setState({ progress: { label: "Painting larger", share } });
     stop.current = new AbortController();
-    const bytes = await renderOnServer(log.bytes, { format, scale }, stop.current.signal, tellShare);
+    const bytes = await renderOnServer(
+      log.bytes,
+      { format, scale },
+      stop.current.signal,
+      tellShare,
+    );
     const extension = format === "png" ? "png" : "ora";
-    return { name: `${picture.title} ×${scale}.${extension}`, type: "application/octet-stream", bytes };
+    return {
+      name: `${picture.title} ×${scale}.${extension}`,
+      type: "application/octet-stream",
+      bytes,
+    };
   };
 
   const run = async (): Promise<void> => {
     setBusy(true);
     try {
-      const file = onServer ? await paintLarger() : await session.exportFile(choiceOf(format, depth, ground, quality));
+      const file = onServer
+        ? await paintLarger()
+        : await session.exportFile(choiceOf(format, depth, ground, quality));
       if (!file) return;
       download(file);
       tell(`“${file.name}” was handed to your downloads.`);
       close();
     } catch (error) {
       const aborted = error instanceof DOMException && error.name === "AbortError";
-      tell(aborted ? "Stopped. Nothing was written." : `Not exported: ${error instanceof Error ? error.message : "unknown fault"}.`);
+      tell(
+        aborted
+          ? "Stopped. Nothing was written."
+          : `Not exported: ${error instanceof Error ? error.message : "unknown fault"}.`,
+      );
     } finally {
       setBusy(false);
       useTable.setState({ progress: null });
@@ -77,7 +93,12 @@ export function ExportDialog({ session }: { session: Session }) {
   };
 
   return (
-    <Modal show onHide={busy ? undefined : close} animation={false} backdrop={busy ? "static" : true}>
+    <Modal
+      show
+      onHide={busy ? undefined : close}
+      animation={false}
+      backdrop={busy ? "static" : true}
+    >
       <Modal.Header closeButton={!busy}>
         <Modal.Title>Export</Modal.Title>
       </Modal.Header>
@@ -85,7 +106,13 @@ export function ExportDialog({ session }: { session: Session }) {
         <div role="radiogroup" aria-label="Format" className="d-grid gap-1">
           {formats.map(({ format: own, label, about }) => (
             <label key={own} className="d-flex gap-2 align-items-baseline">
-              <input type="radio" className="form-check-input" name="format" checked={format === own} onChange={() => setFormat(own)} />
+              <input
+                type="radio"
+                className="form-check-input"
+                name="format"
+                checked={format === own}
+                onChange={() => setFormat(own)}
+              />
               <span>
                 <b>{label}</b> <span className="quiet">{about}</span>
               </span>
@@ -96,13 +123,22 @@ export function ExportDialog({ session }: { session: Session }) {
           <div className="d-flex gap-4">
             <label className="d-flex gap-2 align-items-center">
               Depth
-              <select className="form-select form-select-sm" value={depth} onChange={(event) => setDepth(event.target.value === "16" ? 16 : 8)}>
+              <select
+                className="form-select form-select-sm"
+                value={depth}
+                onChange={(event) => setDepth(event.target.value === "16" ? 16 : 8)}
+              >
                 <option value="8">8 bits</option>
                 <option value="16">16 bits</option>
               </select>
             </label>
             <label className="d-flex gap-2 align-items-center">
-              <input type="checkbox" className="form-check-input mt-0" checked={ground} onChange={(event) => setGround(event.target.checked)} />
+              <input
+                type="checkbox"
+                className="form-check-input mt-0"
+                checked={ground}
+                onChange={(event) => setGround(event.target.checked)}
+              />
               With the ground
             </label>
           </div>
@@ -110,16 +146,30 @@ export function ExportDialog({ session }: { session: Session }) {
         {(format === "jpeg" || format === "webp") && (
           <label>
             Quality {Math.round(quality * 100)}
-            <input type="range" className="swell" min={0.3} max={1} step={0.01} value={quality} onChange={(event) => setQuality(Number(event.target.value))} />
+            <input
+              type="range"
+              className="swell"
+              min={0.3}
+              max={1}
+              step={0.01}
+              value={quality}
+              onChange={(event) => setQuality(Number(event.target.value))}
+            />
           </label>
         )}
         {canScale && (
           <label className="d-flex gap-2 align-items-center">
             Size
-            <select className="form-select form-select-sm" style={{ width: "auto" }} value={scale} onChange={(event) => setScale(Number(event.target.value))}>
+            <select
+              className="form-select form-select-sm"
+              style={{ width: "auto" }}
+              value={scale}
+              onChange={(event) => setScale(Number(event.target.value))}
+            >
               {[1, 2, 3, 4].map((by) => (
                 <option key={by} value={by}>
-                  {by === 1 ? "as it is" : `× ${by}, painted anew`}: {picture.width * by} × {picture.height * by} px
+                  {by === 1 ? "as it is" : `× ${by}, painted anew`}: {picture.width * by} ×{" "}
+                  {picture.height * by} px
                 </option>
               ))}
             </select>
@@ -127,14 +177,19 @@ export function ExportDialog({ session }: { session: Session }) {
         )}
         {onServer && (
           <p className="quiet mb-0">
-            Every stroke is drawn again at this size by the program that serves this page. It needs more memory than a tab has; nothing is kept there.
+            Every stroke is drawn again at this size by the program that serves this page. It needs
+            more memory than a tab has; nothing is kept there.
           </p>
         )}
         {busy && (
           <div>
             <div className="d-flex justify-content-between mb-1">
               <span>{progress?.label ?? "Working"}</span>
-              <button type="button" className="btn btn-sm" onClick={() => (onServer ? stop.current?.abort() : session.link.pen.askToStop())}>
+              <button
+                type="button"
+                className="btn btn-sm"
+                onClick={() => (onServer ? stop.current?.abort() : session.link.pen.askToStop())}
+              >
                 Stop
               </button>
             </div>

@@ -1,9 +1,31 @@
 "use client";
 
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
-import { CopyPlus, CornerLeftDown, Eye, EyeOff, Grid2x2Check, Lock, Plus, Trash2 } from "lucide-react";
+import {
+  CopyPlus,
+  CornerLeftDown,
+  Eye,
+  EyeOff,
+  Grid2x2Check,
+  Lock,
+  Plus,
+  Trash2,
+} from "lucide-react";
 import { type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react";
 import { type BlendMode, blendModes } from "../../engine/compose/blend-modes";
 import { paperKinds } from "../../engine/paper/paper";
@@ -27,9 +49,13 @@ function Thumb({ session, id }: { session: Session; id: string }) {
   useEffect(() => {
     const timer = setTimeout(
       () => {
-        void session.link.api.layerThumbnail(id, THUMB.width, THUMB.height).then(({ data, width, height }) => {
-          canvas.current?.getContext("2d")?.putImageData(new ImageData(data, width, height), 0, 0);
-        });
+        void session.link.api
+          .layerThumbnail(id, THUMB.width, THUMB.height)
+          .then(({ data, width, height }) => {
+            canvas.current
+              ?.getContext("2d")
+              ?.putImageData(new ImageData(data, width, height), 0, 0);
+          });
       },
       freshness === 0 ? 0 : THUMB_DELAY,
     );
@@ -43,7 +69,8 @@ function LayerName({ session, layer }: { session: Session; layer: Layer }) {
   const finish = (name: string): void => {
     setEditing(false);
     const plain = name.trim().slice(0, 120);
-    if (plain && plain !== layer.name) void session.apply({ do: "layer.set", id: layer.id, name: plain });
+    if (plain && plain !== layer.name)
+      void session.apply({ do: "layer.set", id: layer.id, name: plain });
   };
   if (editing)
     return (
@@ -63,7 +90,13 @@ function LayerName({ session, layer }: { session: Session; layer: Layer }) {
       />
     );
   return (
-    <div className="name" data-rename={layer.id} title={layer.name} onDoubleClick={() => setEditing(true)} ref={(node) => node?.addEventListener("rename", () => setEditing(true))}>
+    <div
+      className="name"
+      data-rename={layer.id}
+      title={layer.name}
+      onDoubleClick={() => setEditing(true)}
+      ref={(node) => node?.addEventListener("rename", () => setEditing(true))}
+    >
       {layer.name}
     </div>
   );
@@ -76,22 +109,44 @@ function aboutLayer(layer: Layer): string {
   return parts.join(" · ");
 }
 
-type RowProps = { session: Session; layer: Layer; hangs: boolean; choose: (event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }, id: string) => void };
+type RowProps = {
+  session: Session;
+  layer: Layer;
+  hangs: boolean;
+  choose: (event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }, id: string) => void;
+};
 
 function LayerRow({ session, layer, hangs, choose }: RowProps) {
   const selected = useTable((state) => state.selected.includes(layer.id));
   const working = useTable((state) => state.selected[0] === layer.id);
-  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: layer.id });
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
+    id: layer.id,
+  });
   const row = useRef<HTMLElement | null>(null);
-  const classes = ["layer-row", selected && "selected", working && "working", hangs && "clip", !layer.visible && "hidden-layer", isDragging && "dragging"];
+  const classes = [
+    "layer-row",
+    selected && "selected",
+    working && "working",
+    hangs && "clip",
+    !layer.visible && "hidden-layer",
+    isDragging && "dragging",
+  ];
 
   const press = (event: KeyboardEvent<HTMLElement>): void => {
     if (event.target !== event.currentTarget) return;
-    if (event.key === "F2") row.current?.querySelector("[data-rename]")?.dispatchEvent(new Event("rename"));
+    if (event.key === "F2")
+      row.current?.querySelector("[data-rename]")?.dispatchEvent(new Event("rename"));
     else if (event.key === "Delete") void session.removeLayers();
     else if (event.key === "Enter") choose(event, layer.id);
-    else if ((event.key === "ArrowUp" || event.key === "ArrowDown") && !event.ctrlKey && !event.metaKey) {
-      const next = event.key === "ArrowUp" ? row.current?.previousElementSibling : row.current?.nextElementSibling;
+    else if (
+      (event.key === "ArrowUp" || event.key === "ArrowDown") &&
+      !event.ctrlKey &&
+      !event.metaKey
+    ) {
+      const next =
+        event.key === "ArrowUp"
+          ? row.current?.previousElementSibling
+          : row.current?.nextElementSibling;
       (next as HTMLElement | null)?.focus();
       const id = (next as HTMLElement | null)?.dataset.layer;
       if (id) choose({ ctrlKey: false, metaKey: false, shiftKey: event.shiftKey }, id);
@@ -116,7 +171,23 @@ function LayerRow({ session, layer, hangs, choose }: RowProps) {
       onKeyDown={press}
     >
       {hangs && <span className="thread" aria-hidden="true" />}
-      <span {...listeners} {...attributes} role="gridcell" aria-roledescription={undefined} aria-describedby={undefined} aria-disabled={undefined} tabIndex={-1} style={{ display: "flex", gap: 9, flex: 1, minWidth: 0, alignItems: "center", touchAction: "none" }}>
+      <span
+        {...listeners}
+        {...attributes}
+        role="gridcell"
+        aria-roledescription={undefined}
+        aria-describedby={undefined}
+        aria-disabled={undefined}
+        tabIndex={-1}
+        style={{
+          display: "flex",
+          gap: 9,
+          flex: 1,
+          minWidth: 0,
+          alignItems: "center",
+          touchAction: "none",
+        }}
+      >
         <Thumb session={session} id={layer.id} />
         <div className="names">
           <LayerName session={session} layer={layer} />
@@ -127,18 +198,18 @@ function LayerRow({ session, layer, hangs, choose }: RowProps) {
         </div>
       </span>
       <span role="gridcell">
-      <button
-        type="button"
-        className="icon-button"
-        tabIndex={-1}
-        aria-label={`${layer.visible ? "Hide" : "Show"} ${layer.name}`}
-        onClick={(event) => {
-          event.stopPropagation();
-          void session.apply({ do: "layer.set", id: layer.id, visible: !layer.visible });
-        }}
-      >
-        {layer.visible ? <Eye size={17} /> : <EyeOff size={17} />}
-      </button>
+        <button
+          type="button"
+          className="icon-button"
+          tabIndex={-1}
+          aria-label={`${layer.visible ? "Hide" : "Show"} ${layer.name}`}
+          onClick={(event) => {
+            event.stopPropagation();
+            void session.apply({ do: "layer.set", id: layer.id, visible: !layer.visible });
+          }}
+        >
+          {layer.visible ? <Eye size={17} /> : <EyeOff size={17} />}
+        </button>
       </span>
     </div>
   );
@@ -162,7 +233,14 @@ function LayerSettings({ session, layer }: { session: Session; layer: Layer | un
     setSliding(null);
   };
   const toggle = (label: string, pressed: boolean, icon: React.ReactNode, act: () => unknown) => (
-    <button type="button" className="icon-button" aria-label={label} title={label} aria-pressed={pressed} onClick={() => void act()}>
+    <button
+      type="button"
+      className="icon-button"
+      aria-label={label}
+      title={label}
+      aria-pressed={pressed}
+      onClick={() => void act()}
+    >
       {icon}
     </button>
   );
@@ -188,7 +266,11 @@ function LayerSettings({ session, layer }: { session: Session; layer: Layer | un
         id="layer-opacity"
         type="range"
         className="swell even"
-        style={{ "--track": "linear-gradient(90deg, var(--sunken), var(--quiet))" } as React.CSSProperties}
+        style={
+          {
+            "--track": "linear-gradient(90deg, var(--sunken), var(--quiet))",
+          } as React.CSSProperties
+        }
         min={0}
         max={100}
         value={opacity}
@@ -198,10 +280,21 @@ function LayerSettings({ session, layer }: { session: Session; layer: Layer | un
         onBlur={settle}
       />
       <div className="locks" role="group" aria-label="Layer settings">
-        {toggle(layer.visible ? "Hide" : "Show", !layer.visible, layer.visible ? <Eye size={16} /> : <EyeOff size={16} />, () => session.setLayers({ visible: !layer.visible }))}
-        {toggle(layer.locked ? "Unlock" : "Lock", layer.locked, <Lock size={16} />, () => session.setLayers({ locked: !layer.locked }))}
-        {toggle("Lock transparency", layer.lockTransparency, <Grid2x2Check size={16} />, () => session.setLayers({ lockTransparency: !layer.lockTransparency }))}
-        {toggle("Clip to the layer below", layer.clip, <CornerLeftDown size={16} />, () => session.setLayers({ clip: !layer.clip }))}
+        {toggle(
+          layer.visible ? "Hide" : "Show",
+          !layer.visible,
+          layer.visible ? <Eye size={16} /> : <EyeOff size={16} />,
+          () => session.setLayers({ visible: !layer.visible }),
+        )}
+        {toggle(layer.locked ? "Unlock" : "Lock", layer.locked, <Lock size={16} />, () =>
+          session.setLayers({ locked: !layer.locked }),
+        )}
+        {toggle("Lock transparency", layer.lockTransparency, <Grid2x2Check size={16} />, () =>
+          session.setLayers({ lockTransparency: !layer.lockTransparency }),
+        )}
+        {toggle("Clip to the layer below", layer.clip, <CornerLeftDown size={16} />, () =>
+          session.setLayers({ clip: !layer.clip }),
+        )}
         <span style={{ flex: 1 }} />
         {toggle("Duplicate layers", false, <CopyPlus size={16} />, () => session.duplicateLayers())}
         {toggle("Remove layers", false, <Trash2 size={16} />, () => session.removeLayers())}
@@ -225,7 +318,10 @@ export function Layers({ session }: { session: Session }) {
   const choose: RowProps["choose"] = (event, id) => {
     if (event.shiftKey && selected[0]) {
       const ids = layers.map((layer) => layer.id);
-      const [from, to] = [ids.indexOf(selected[0]), ids.indexOf(id)].sort((a, b) => a - b) as [number, number];
+      const [from, to] = [ids.indexOf(selected[0]), ids.indexOf(id)].sort((a, b) => a - b) as [
+        number,
+        number,
+      ];
       const range = ids.slice(from, to + 1);
       session.select([id, ...range.filter((other) => other !== id)]);
     } else if (event.ctrlKey || event.metaKey) {
@@ -246,20 +342,40 @@ export function Layers({ session }: { session: Session }) {
     <aside className="layers-panel" aria-label="Layers">
       <header>
         <h2>Layers</h2>
-        <button type="button" className="icon-button" aria-label="Add layer" title="Add layer" onClick={() => void session.addLayer()}>
+        <button
+          type="button"
+          className="icon-button"
+          aria-label="Add layer"
+          title="Add layer"
+          onClick={() => void session.addLayer()}
+        >
           <Plus size={18} />
         </button>
       </header>
-      <LayerSettings session={session} layer={picture.layers.find(({ id }) => id === selected[0])} />
+      <LayerSettings
+        session={session}
+        layer={picture.layers.find(({ id }) => id === selected[0])}
+      />
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
         <SortableContext items={layers.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
           <div className="layer-list">
             <div role="grid" aria-multiselectable="true" aria-label="Layers, topmost first">
               {layers.map((layer) => (
-                <LayerRow key={layer.id} session={session} layer={layer} hangs={clipped.has(layer.id)} choose={choose} />
+                <LayerRow
+                  key={layer.id}
+                  session={session}
+                  layer={layer}
+                  hangs={clipped.has(layer.id)}
+                  choose={choose}
+                />
               ))}
             </div>
-            <button type="button" className="layer-row w-100 text-start" style={{ color: "inherit" }} onClick={() => set({ dialog: "paper" })}>
+            <button
+              type="button"
+              className="layer-row w-100 text-start"
+              style={{ color: "inherit" }}
+              onClick={() => set({ dialog: "paper" })}
+            >
               <span className="ground" style={{ background: picture.ground }} />
               <span className="names">
                 <div className="name">Paper</div>

@@ -1,7 +1,15 @@
 "use client";
 
 import { useCallback, useEffect, useMemo, useRef } from "react";
-import { greatestChroma, hexToOklch, isInGamut, linearToRgb, oklchToHex, oklchToLinear, type Rgb } from "../colour/oklch";
+import {
+  greatestChroma,
+  hexToOklch,
+  isInGamut,
+  linearToRgb,
+  oklchToHex,
+  oklchToLinear,
+  type Rgb,
+} from "../colour/oklch";
 import { useTable } from "./table-store";
 
 /** CSS px. */
@@ -15,12 +23,18 @@ const WIDEST = 0.33;
 /** The page's greatest chroma in use, so that every hue fills its spread. */
 function reach(hue: number): number {
   let most = 0.08;
-  for (let l = 0.3; l <= 0.98; l += 0.04) most = Math.max(most, greatestChroma(l, hue), greatestChroma(l, hue + 180));
+  for (let l = 0.3; l <= 0.98; l += 0.04)
+    most = Math.max(most, greatestChroma(l, hue), greatestChroma(l, hue + 180));
   return Math.min(WIDEST, most * 1.04);
 }
 
 /** x −1…1 from the outer edge of the left page to that of the right, y 0…1 upward, as a colour. */
-function colourAt(x: number, y: number, hue: number, widest: number): { l: number; c: number; h: number } {
+function colourAt(
+  x: number,
+  y: number,
+  hue: number,
+  widest: number,
+): { l: number; c: number; h: number } {
   return { l: y, c: Math.abs(x) * widest, h: x < 0 ? (hue + 180) % 360 : hue };
 }
 
@@ -36,7 +50,7 @@ function paintLeaf(context: CanvasRenderingContext2D, hue: number, widest: numbe
       const x = (px + 0.5) / (width / 2) - 1;
       const linear = oklchToLinear(colourAt(x, y, hue, widest));
       // The spine stays one line of grey from black to white.
-      if (!isInGamut(linear) && Math.abs(x) > 0.012) continue;
+      if (!isInGamut(linear, 1e-4 * y) && Math.abs(x) > 0.012) continue;
       const rgb: Rgb = linearToRgb(linear);
       image.data[at] = rgb[0] * 255 + 0.5;
       image.data[at + 1] = rgb[1] * 255 + 0.5;
@@ -71,8 +85,16 @@ export function Leaf() {
 
   const choose = useCallback(
     (nx: number, ny: number) => {
-      const wanted = colourAt(Math.min(1, Math.max(-1, nx)), Math.min(1, Math.max(0, ny)), hue, widest);
-      chooseColour(oklchToHex({ ...wanted, c: Math.min(wanted.c, greatestChroma(wanted.l, wanted.h)) }), true);
+      const wanted = colourAt(
+        Math.min(1, Math.max(-1, nx)),
+        Math.min(1, Math.max(0, ny)),
+        hue,
+        widest,
+      );
+      chooseColour(
+        oklchToHex({ ...wanted, c: Math.min(wanted.c, greatestChroma(wanted.l, wanted.h)) }),
+        true,
+      );
     },
     [hue, widest, chooseColour],
   );
@@ -121,7 +143,11 @@ export function Leaf() {
       />
       <div
         className="eye"
-        style={{ left: ((x + 1) / 2) * WIDTH, top: MARGIN + (1 - l) * (HEIGHT - 2 * MARGIN), background: colour }}
+        style={{
+          left: ((x + 1) / 2) * WIDTH,
+          top: MARGIN + (1 - l) * (HEIGHT - 2 * MARGIN),
+          background: colour,
+        }}
       />
     </div>
   );

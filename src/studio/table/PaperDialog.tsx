@@ -40,7 +40,9 @@ export function PaperDialog({ session }: { session: Session }) {
             onChange={(event) => setScale(Number(event.target.value))}
           />
         </label>
-        <p className="quiet mb-0">Marks that are already drawn keep the grain that they were drawn on.</p>
+        <p className="quiet mb-0">
+          Marks that are already drawn keep the grain that they were drawn on.
+        </p>
       </Modal.Body>
       <Modal.Footer>
         <button type="button" className="btn" onClick={close}>

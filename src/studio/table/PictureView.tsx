@@ -25,7 +25,8 @@ function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HT
   const { size } = amountsNow(state);
   const brush = findBrush(state.brush);
   const across = (size * state.view.zoom) / window.devicePixelRatio;
-  const lean = event.pointerType === "pen" ? 1 - (event.altitudeAngle ?? Math.PI / 2) / (Math.PI / 2) : 0;
+  const lean =
+    event.pointerType === "pen" ? 1 - (event.altitudeAngle ?? Math.PI / 2) / (Math.PI / 2) : 0;
   const leans = brush?.medium === "pencil" && lean > 0.1;
   const long = leans ? across * (1 + lean * 5) : across;
   const turn = leans ? ((event.azimuthAngle ?? 0) * 180) / Math.PI : 0;
@@ -92,7 +93,8 @@ export function PictureView({ session }: { session: Session }) {
     const paste = (event: ClipboardEvent): void => {
       const files = event.clipboardData?.files;
       if (files?.length) bring(files);
-      else if (!(event.target instanceof HTMLInputElement)) tell("There is no picture on the clipboard.");
+      else if (!(event.target instanceof HTMLInputElement))
+        tell("There is no picture on the clipboard.");
     };
     window.addEventListener("dragover", over);
     window.addEventListener("drop", drop);
@@ -112,7 +114,14 @@ export function PictureView({ session }: { session: Session }) {
       aria-label="Picture. Draw with pen, mouse or finger. Tab shows or hides everything else; F6 leaves it."
       data-testid="view"
     >
-      <svg ref={cursor} className="cursor" width="1" height="1" style={{ display: "none" }} aria-hidden="true">
+      <svg
+        ref={cursor}
+        className="cursor"
+        width="1"
+        height="1"
+        style={{ display: "none" }}
+        aria-hidden="true"
+      >
         <ellipse fill="none" stroke="#fff" strokeWidth="2.2" opacity="0.75" />
         <ellipse fill="none" stroke="#111" strokeWidth="1" />
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#fff" strokeWidth="2.6" />

@@ -1,5 +1,6 @@
 "use client";
 
+import Link from "next/link";
 import { useEffect, useState } from "react";
 import { ProgressBar } from "react-bootstrap";
 import { openDatabase } from "../../storage/database";
@@ -37,7 +38,8 @@ function useFullDisk(session: Session | null): void {
         `The disk is full. ${kept.waiting} steps wait in memory and nothing is lost while this page is open. Make room and try again, or export the work log.`,
         {
           label: "Export work log",
-          act: () => void session.exportFile({ format: "log" }).then((file) => file && download(file)),
+          act: () =>
+            void session.exportFile({ format: "log" }).then((file) => file && download(file)),
         },
       );
     if (kept.state === "failed")
@@ -63,9 +65,9 @@ function Failed({ why }: { why: string }) {
     <div className="waiting">
       <h1 style={{ fontSize: "1.1rem" }}>This picture could not be opened</h1>
       <p className="mb-1">{why}.</p>
-      <a className="btn btn-strong" href="/">
+      <Link className="btn btn-strong" href="/">
         Back to the Portfolio
-      </a>
+      </Link>
     </div>
   );
 }
@@ -81,7 +83,14 @@ export function Table({ id }: { id: string }) {
   useEffect(() => {
     let opened: Session | null = null;
     let gone = false;
-    useTable.setState({ picture: null, progress: null, kept: null, dialog: null, bare: false, freshness: {} });
+    useTable.setState({
+      picture: null,
+      progress: null,
+      kept: null,
+      dialog: null,
+      bare: false,
+      freshness: {},
+    });
     void readSettings();
     Session.open(id).then(
       (made) => {

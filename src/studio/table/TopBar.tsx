@@ -75,7 +75,13 @@ export function TopBar({ session }: { session: Session }) {
       </div>
       <div className="stages" role="tablist" aria-label="Stages">
         {stages.map((name) => (
-          <button key={name} type="button" role="tab" aria-selected={name === stage} onClick={() => chooseStage(name)}>
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={name === stage}
+            onClick={() => chooseStage(name)}
+          >
             {name}
             {name === stage && <Underline />}
           </button>
@@ -113,10 +119,19 @@ export function TopBar({ session }: { session: Session }) {
         >
           <Redo2 size={18} />
         </button>
-        <button type="button" className="icon-button" aria-label="Find a command" onClick={() => set({ dialog: "finder" })}>
+        <button
+          type="button"
+          className="icon-button"
+          aria-label="Find a command"
+          onClick={() => set({ dialog: "finder" })}
+        >
           <Search size={18} />
         </button>
-        <button type="button" className="btn btn-sm btn-strong ms-1" onClick={() => set({ dialog: "export" })}>
+        <button
+          type="button"
+          className="btn btn-sm btn-strong ms-1"
+          onClick={() => set({ dialog: "export" })}
+        >
           <Download size={15} /> Export
         </button>
       </div>

@@ -1,6 +1,17 @@
 "use client";
 
-import { Droplets, FlipHorizontal2, Hand, Maximize, Paintbrush, PanelsTopLeft, Pipette, RotateCcw, Scan, Sparkles } from "lucide-react";
+import {
+  Droplets,
+  FlipHorizontal2,
+  Hand,
+  Maximize,
+  Paintbrush,
+  Grid3x3,
+  PanelsTopLeft,
+  Pipette,
+  RotateCcw,
+  Eraser,
+} from "lucide-react";
 import { type CSSProperties, type ReactNode, useEffect, useRef } from "react";
 import { brushes } from "../../engine/media";
 import { type CardPicture } from "../../worker/protocol";
@@ -9,7 +20,7 @@ import { amountsNow, kitsByStage, type Mode, positionOf, sizeAt, useTable } from
 
 const modes: { mode: Mode; label: string; icon: ReactNode; key: string }[] = [
   { mode: "paint", label: "Paint", icon: <Paintbrush size={20} />, key: "A" },
-  { mode: "lift", label: "Lift", icon: <Sparkles size={20} />, key: "D" },
+  { mode: "lift", label: "Lift", icon: <Eraser size={20} />, key: "D" },
   { mode: "blend", label: "Blend", icon: <Droplets size={20} />, key: "F" },
 ];
 
@@ -69,7 +80,9 @@ function Amounts() {
           id="brush-strength"
           type="range"
           className="swell even"
-          style={{ "--track": "linear-gradient(90deg, var(--sunken), var(--quiet))" } as CSSProperties}
+          style={
+            { "--track": "linear-gradient(90deg, var(--sunken), var(--quiet))" } as CSSProperties
+          }
           min={1}
           max={100}
           value={Math.round(strength * 100)}
@@ -99,7 +112,13 @@ function BrushCard({ session, id, name }: { session: Session; id: string; name: 
     });
   }, [id, session]);
   return (
-    <button type="button" className="brush-card" role="radio" aria-checked={isChosen} onClick={() => chooseBrush(id)}>
+    <button
+      type="button"
+      className="brush-card"
+      role="radio"
+      aria-checked={isChosen}
+      onClick={() => chooseBrush(id)}
+    >
       <canvas ref={canvas} width={188} height={96} aria-hidden="true" />
       <span>{name}</span>
     </button>
@@ -110,12 +129,20 @@ function Brushes({ session }: { session: Session }) {
   const { stage, kit, set } = useTable();
   const kits = kitsByStage[stage];
   // The chosen kit's brushes come first, then the others in the stage's order.
-  const shown = [kit, ...kits.filter((other) => other !== kit)].flatMap((name) => brushes.filter((brush) => brush.kit === name));
+  const shown = [kit, ...kits.filter((other) => other !== kit)].flatMap((name) =>
+    brushes.filter((brush) => brush.kit === name),
+  );
   return (
     <div className="brushes">
       <div className="kits" role="tablist" aria-label="Kits">
         {kits.map((name) => (
-          <button key={name} type="button" role="tab" aria-selected={name === kit} onClick={() => set({ kit: name })}>
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={name === kit}
+            onClick={() => set({ kit: name })}
+          >
             {name}
           </button>
         ))}
@@ -129,7 +156,19 @@ function Brushes({ session }: { session: Session }) {
   );
 }
 
-function ToolButton({ label, icon, pressed, act, keys }: { label: string; icon: ReactNode; pressed?: boolean; act: () => void; keys?: string }) {
+function ToolButton({
+  label,
+  icon,
+  pressed,
+  act,
+  keys,
+}: {
+  label: string;
+  icon: ReactNode;
+  pressed?: boolean;
+  act: () => void;
+  keys?: string;
+}) {
   return (
     <button type="button" aria-pressed={pressed} aria-keyshortcuts={keys} onClick={act}>
       {icon}
@@ -143,13 +182,46 @@ function Tools({ session }: { session: Session }) {
   const toggle = (other: "pick" | "hand") => () => set({ tool: tool === other ? "brush" : other });
   return (
     <div className="tools" role="group" aria-label="Tools">
-      <ToolButton label="Pick" icon={<Pipette size={18} />} pressed={tool === "pick"} act={toggle("pick")} keys="C" />
-      <ToolButton label="Move" icon={<Hand size={18} />} pressed={tool === "hand"} act={toggle("hand")} keys="Space" />
+      <ToolButton
+        label="Pick"
+        icon={<Pipette size={18} />}
+        pressed={tool === "pick"}
+        act={toggle("pick")}
+        keys="C"
+      />
+      <ToolButton
+        label="Move"
+        icon={<Hand size={18} />}
+        pressed={tool === "hand"}
+        act={toggle("hand")}
+        keys="Space"
+      />
       <ToolButton label="Fit" icon={<Maximize size={18} />} act={() => session.fit()} keys="Z" />
-      <ToolButton label="1 : 1" icon={<Scan size={18} />} pressed={view.zoom === 1} act={() => session.oneToOne()} />
-      <ToolButton label="Mirror" icon={<FlipHorizontal2 size={18} />} pressed={view.mirrored} act={() => session.mirror()} keys="B" />
-      <ToolButton label="Upright" icon={<RotateCcw size={18} />} act={() => session.upright()} keys="R" />
-      <ToolButton label="Bare" icon={<PanelsTopLeft size={18} />} act={() => set({ bare: true })} keys="Tab" />
+      <ToolButton
+        label="1 : 1"
+        icon={<Grid3x3 size={18} />}
+        pressed={view.zoom === 1}
+        act={() => session.oneToOne()}
+      />
+      <ToolButton
+        label="Mirror"
+        icon={<FlipHorizontal2 size={18} />}
+        pressed={view.mirrored}
+        act={() => session.mirror()}
+        keys="B"
+      />
+      <ToolButton
+        label="Upright"
+        icon={<RotateCcw size={18} />}
+        act={() => session.upright()}
+        keys="R"
+      />
+      <ToolButton
+        label="Bare"
+        icon={<PanelsTopLeft size={18} />}
+        act={() => set({ bare: true })}
+        keys="Tab"
+      />
     </div>
   );
 }

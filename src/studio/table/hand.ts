@@ -38,6 +38,7 @@ export class Hand {
   #penSeen = false;
   #touches = new Map<number, Point>();
   #turned = 0;
+  #pressed = 0.5;
   #raw = "onpointerrawupdate" in window;
   #listeners = new AbortController();
 
@@ -47,12 +48,18 @@ export class Hand {
     readonly moved: (event: PointerEvent | null) => void,
   ) {
     const { signal } = this.#listeners;
-    const on = <K extends keyof HTMLElementEventMap>(type: K, act: (event: HTMLElementEventMap[K]) => void): void =>
-      element.addEventListener(type, act, { signal, passive: false });
+    const on = <K extends keyof HTMLElementEventMap>(
+      type: K,
+      act: (event: HTMLElementEventMap[K]) => void,
+    ): void => element.addEventListener(type, act, { signal, passive: false });
     on("pointerdown", (event) => this.#down(event));
     on("pointermove", (event) => this.#move(event, false));
     // The rawest events come before the frame does; they are what strokes are made of.
-    element.addEventListener("pointerrawupdate", (event) => this.#move(event as PointerEvent, true), { signal });
+    element.addEventListener(
+      "pointerrawupdate",
+      (event) => this.#move(event as PointerEvent, true),
+      { signal },
+    );
     on("pointerup", (event) => this.#up(event));
     on("pointercancel", (event) => this.#cancel(event));
     on("pointerleave", () => this.moved(null));
@@ -98,8 +105,10 @@ export class Hand {
   #begin(event: PointerEvent, place: Point): void {
     const { tool } = useTable.getState();
     if (this.held) this.usedWhileHeld = true;
-    if (event.button === 1 || this.held === "pan" || (tool === "hand" && !this.held)) this.#doing = "pan";
-    else if (this.held === "turn" || this.held === "zoom" || this.held === "amounts") this.#doing = this.held;
+    if (event.button === 1 || this.held === "pan" || (tool === "hand" && !this.held))
+      this.#doing = "pan";
+    else if (this.held === "turn" || this.held === "zoom" || this.held === "amounts")
+      this.#doing = this.held;
     else if (this.held === "pick" || tool === "pick" || event.altKey) {
       this.#doing = "pick";
       void this.#pick(place);
@@ -143,7 +152,13 @@ export class Hand {
 
   #move(event: PointerEvent, raw: boolean): void {
     if (!raw) this.moved(event);
-    if (event.pointerType === "touch" && this.#touches.has(event.pointerId) && !raw && this.#touchMove(event)) return;
+    if (
+      event.pointerType === "touch" &&
+      this.#touches.has(event.pointerId) &&
+      !raw &&
+      this.#touchMove(event)
+    )
+      return;
     if (event.pointerId !== this.#pointer || !this.#doing) return;
     const isMark = this.isDrawing;
     if (isMark !== raw && (this.#raw || raw)) return;
@@ -161,7 +176,9 @@ export class Hand {
     else if (this.#doing === "turn") this.#turn(place, event.shiftKey);
     else if (this.#doing === "zoom") {
       const { width, height } = this.session.screen;
-      this.session.setView(zoomedAt(view, this.session.screen, Math.exp((dx - dy) / 200), width / 2, height / 2));
+      this.session.setView(
+        zoomedAt(view, this.session.screen, Math.exp((dx - dy) / 200), width / 2, height / 2),
+      );
     } else if (this.#doing === "amounts") changeAmounts(dx, dy);
     else if (this.#doing === "pick") void this.#pick(place);
   }
@@ -175,7 +192,9 @@ export class Hand {
     const amount = step ? Math.round(this.#turned / step) * step : this.#turned;
     if (amount === 0) return;
     this.#turned -= amount;
-    this.session.setView(snapped(turnedAt(view, this.session.screen, amount, width / 2, height / 2)));
+    this.session.setView(
+      snapped(turnedAt(view, this.session.screen, amount, width / 2, height / 2)),
+    );
   }
 
   async #pick(place: Point): Promise<void> {
@@ -210,7 +229,7 @@ export class Hand {
       t,
       x,
       y,
-      Math.min(1, Math.max(0, this.#pressure(event, t, place))),
+      this.#pressure(event, t, place),
       altitude,
       azimuthOnPicture(isPen ? (event.azimuthAngle ?? 0) : 0, view),
       ((event.twist ?? 0) * Math.PI) / 180,
@@ -218,9 +237,15 @@ export class Hand {
   }
 
   #pressure(event: PointerEvent, t: number, place: Point): number {
-    if (event.pointerType === "pen") return event.pressure;
-    if (event.pointerType === "touch" && event.pressure > 0 && event.pressure !== 1) return event.pressure;
-    return useTable.getState().standInPen ? this.#standIn.press(t, place.x, place.y) : 0.5;
+    // A pen that is lifted says 0; the line ends with the pressure that it had.
+    if (event.type === "pointerup") return this.#pressed;
+    const isFelt = event.pointerType === "touch" && event.pressure > 0 && event.pressure !== 1;
+    if (event.pointerType === "pen" || isFelt) this.#pressed = Math.min(1, event.pressure);
+    else
+      this.#pressed = useTable.getState().standInPen
+        ? this.#standIn.press(t, place.x, place.y)
+        : 0.5;
+    return this.#pressed;
   }
 
   /** A straight stroke from where the last one ended: drawn anew as the pen moves. */
@@ -242,7 +267,8 @@ export class Hand {
     this.#touches.delete(event.pointerId);
     if (event.pointerId !== this.#pointer) return;
     if (this.#doing === "stroke") this.#draw([event]);
-    if (this.isDrawing) void this.session.link.api.endStroke().then((said) => said.ok || tell(said.why));
+    if (this.isDrawing)
+      void this.session.link.api.endStroke().then((said) => said.ok || tell(said.why));
     this.#doing = null;
     this.#pointer = -1;
   }
@@ -296,7 +322,13 @@ export class Hand {
     const grown = Math.hypot(c.x - d.x, c.y - d.y) / Math.max(1, Math.hypot(a.x - b.x, a.y - b.y));
     view = zoomedAt(view, screen, grown, middle.x, middle.y);
     const turned = Math.atan2(d.y - c.y, d.x - c.x) - Math.atan2(b.y - a.y, b.x - a.x);
-    view = turnedAt(view, screen, Math.atan2(Math.sin(turned), Math.cos(turned)), middle.x, middle.y);
+    view = turnedAt(
+      view,
+      screen,
+      Math.atan2(Math.sin(turned), Math.cos(turned)),
+      middle.x,
+      middle.y,
+    );
     this.session.setView(view);
     return true;
   }
@@ -305,7 +337,12 @@ export class Hand {
     event.preventDefault();
     const { view } = useTable.getState();
     const place = this.#place(event);
-    if (event.ctrlKey || event.metaKey || event.deltaMode !== 0 || (event.deltaX === 0 && Math.abs(event.deltaY) >= 50)) {
+    if (
+      event.ctrlKey ||
+      event.metaKey ||
+      event.deltaMode !== 0 ||
+      (event.deltaX === 0 && Math.abs(event.deltaY) >= 50)
+    ) {
       const factor = Math.exp(-event.deltaY / (event.ctrlKey ? 120 : 500));
       this.session.setView(zoomedAt(view, this.session.screen, factor, place.x, place.y));
     } else this.session.setView(panned(view, -event.deltaX, -event.deltaY));

@@ -20,9 +20,12 @@ type Key = {
 
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
-  (target.isContentEditable || ["TEXTAREA", "SELECT"].includes(target.tagName) || (target instanceof HTMLInputElement && target.type !== "range"));
+  (target.isContentEditable ||
+    ["TEXTAREA", "SELECT"].includes(target.tagName) ||
+    (target instanceof HTMLInputElement && target.type !== "range"));
 
-const inDialog = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest(".modal, .dropdown-menu, .popover") !== null;
+const inDialog = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.closest(".modal, .dropdown-menu, .popover") !== null;
 
 /** Listens to the keyboard for the table. Returns a function that stops it. */
 export function listenToKeys(session: Session, hand: Hand): () => void {
@@ -64,7 +67,8 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     }
     if (event.key === "Escape" && state().bare) return state().set({ bare: false });
     if (event.key === "?") return state().set({ dialog: "shortcuts" });
-    if (event.key === "Delete" && (event.target === hand.element || event.target === document.body)) return void session.clearLayers();
+    if (event.key === "Delete" && (event.target === hand.element || event.target === document.body))
+      return void session.clearLayers();
     const key = keys[event.code];
     if (!key || event.repeat || event.altKey || hand.isDrawing) {
       if (key && event.code === "Space" && !isButton(event.target)) event.preventDefault();
@@ -105,7 +109,8 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
 }
 
 const isButton = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && target.closest("button, a, input, [role='option'], [role='button']") !== null;
+  target instanceof HTMLElement &&
+  target.closest("button, a, input, [role='option'], [role='button']") !== null;
 
 function withControl(event: KeyboardEvent, session: Session): void {
   const { set } = useTable.getState();

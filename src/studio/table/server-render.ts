@@ -18,7 +18,11 @@ export async function renderOnServer(
   signal: AbortSignal,
   progress: (share: number) => void,
 ): Promise<Uint8Array<ArrayBuffer>> {
-  const response = await fetch(`/api/render?format=${format}&scale=${scale}`, { method: "POST", body: log, signal });
+  const response = await fetch(`/api/render?format=${format}&scale=${scale}`, {
+    method: "POST",
+    body: log,
+    signal,
+  });
   if (!response.ok || !response.body) {
     const said = z.object({ error: z.string() }).safeParse(await response.json().catch(() => null));
     throw new Error(said.success ? said.data.error : "the server did not answer");

@@ -2,15 +2,21 @@ import { nanoid } from "nanoid";
 import { type CommandInput } from "../../engine/command/commands";
 import { openDatabase } from "../../storage/database";
 import { Shelf } from "../../storage/shelf";
-import { type Answer, type ExportChoice, type ExportedFile, type TableEvent } from "../../worker/protocol";
+import {
+  type Answer,
+  type ExportChoice,
+  type ExportedFile,
+  type TableEvent,
+} from "../../worker/protocol";
 import { fitView, type Size, type View } from "../../worker/view";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
 import { rooms } from "../rooms";
 import { useTable } from "./table-store";
 
-/** Room around a picture that fits the view, device px. */
-const FIT_MARGIN = 28;
+/** Room around a picture that fits the view, and under it for the options, CSS px. */
+const FIT_MARGIN = 22;
+const OPTIONS_HEIGHT = 40;
 
 type Single = Exclude<CommandInput, { do: "together" }>;
 
@@ -38,7 +44,8 @@ export class Session {
     const top = state.layers.at(-1);
     useTable.setState({ picture: state, selected: top ? [top.id] : [], progress: null });
     for (const note of notes) tell(note);
-    if (state.readOnly) tell("This picture is being worked on in another tab. Here you can look at it.");
+    if (state.readOnly)
+      tell("This picture is being worked on in another tab. Here you can look at it.");
     return new Session(id, link);
   }
 
@@ -62,7 +69,11 @@ export class Session {
   fit(): void {
     const { picture, view } = useTable.getState();
     if (!picture) return;
-    this.setView({ ...fitView(picture, this.screen, FIT_MARGIN), mirrored: view.mirrored });
+    const ratio = window.devicePixelRatio;
+    const under = useTable.getState().bare ? 0 : OPTIONS_HEIGHT * ratio;
+    const { width, height } = this.screen;
+    const fitted = fitView(picture, { width, height: height - under }, FIT_MARGIN * ratio);
+    this.setView({ ...fitted, y: fitted.y + under / 2 / fitted.zoom, mirrored: view.mirrored });
   }
 
   oneToOne(): void {
@@ -123,7 +134,12 @@ export class Session {
   async duplicateLayers(): Promise<void> {
     const layers = this.#selectedLayers();
     const made = layers.map((layer) => ({ layer, id: nanoid(10) }));
-    const steps = made.map(({ layer, id }): Single => ({ do: "layer.copy", id: layer.id, as: id, name: `${layer.name} copy`.slice(0, 120) }));
+    const steps = made.map(({ layer, id }): Single => ({
+      do: "layer.copy",
+      id: layer.id,
+      as: id,
+      name: `${layer.name} copy`.slice(0, 120),
+    }));
     if (await this.applyAll("duplicate layers", steps)) this.select(made.map(({ id }) => id));
   }
 
@@ -140,12 +156,18 @@ export class Session {
   }
 
   async clearLayers(): Promise<void> {
-    await this.applyAll("clear layers", this.#selectedLayers().map(({ id }): Single => ({ do: "layer.clear", id })));
+    await this.applyAll(
+      "clear layers",
+      this.#selectedLayers().map(({ id }): Single => ({ do: "layer.clear", id })),
+    );
   }
 
   /** Sets a property of every selected layer. */
   async setLayers(changes: Omit<Extract<Single, { do: "layer.set" }>, "do" | "id">): Promise<void> {
-    await this.applyAll("set layers", this.#selectedLayers().map(({ id }): Single => ({ do: "layer.set", id, ...changes })));
+    await this.applyAll(
+      "set layers",
+      this.#selectedLayers().map(({ id }): Single => ({ do: "layer.set", id, ...changes })),
+    );
   }
 
   /** Moves the selected layers, keeping their order, one place up or down. */
@@ -155,12 +177,17 @@ export class Session {
     if (!picture || layers.length === 0) return;
     const order = picture.layers.map(({ id }) => id);
     const ids = new Set(layers.map(({ id }) => id));
-    const edge = by > 0 ? order.findLastIndex((id) => ids.has(id)) : order.findIndex((id) => ids.has(id));
+    const edge =
+      by > 0 ? order.findLastIndex((id) => ids.has(id)) : order.findIndex((id) => ids.has(id));
     const beyond = order[edge + by];
     if (beyond === undefined) return;
     const rest = order.filter((id) => !ids.has(id));
     const place = rest.indexOf(beyond) + (by > 0 ? 1 : 0);
-    await this.#moveTo(layers.map(({ id }) => id), rest, place);
+    await this.#moveTo(
+      layers.map(({ id }) => id),
+      rest,
+      place,
+    );
   }
 
   /** Moves the selected layers to a place among the others (0: lowest). */
@@ -233,9 +260,13 @@ function hear(event: TableEvent): void {
     const ids = new Set(event.state.layers.map(({ id }) => id));
     const still = selected.filter((id) => ids.has(id));
     const fallback = event.state.layers.at(-1)?.id;
-    useTable.setState({ picture: event.state, selected: still.length > 0 || !fallback ? still : [fallback] });
+    useTable.setState({
+      picture: event.state,
+      selected: still.length > 0 || !fallback ? still : [fallback],
+    });
   } else if (event.type === "kept") useTable.setState({ kept: event.kept });
-  else if (event.type === "progress") useTable.setState({ progress: { label: event.label, share: event.share } });
+  else if (event.type === "progress")
+    useTable.setState({ progress: { label: event.label, share: event.share } });
   else {
     const changed = event.ids.map((id) => [id, (freshness[id] ?? 0) + 1] as const);
     useTable.setState({ freshness: { ...freshness, ...Object.fromEntries(changed) } });

@@ -54,18 +54,30 @@ export async function POST(request: Request): Promise<Response> {
   }
 }
 
-function streamed(log: ReturnType<typeof readAsk>, format: "png" | "ora", asked: AbortSignal): ReadableStream<Uint8Array> {
+function streamed(
+  log: ReturnType<typeof readAsk>,
+  format: "png" | "ora",
+  asked: AbortSignal,
+): ReadableStream<Uint8Array> {
   const stop = new AbortController();
   asked.addEventListener("abort", () => stop.abort());
   return new ReadableStream<Uint8Array>({
     async start(out) {
-      const line = (data: unknown): void => out.enqueue(new TextEncoder().encode(`${JSON.stringify(data)}\n`));
+      const line = (data: unknown): void =>
+        out.enqueue(new TextEncoder().encode(`${JSON.stringify(data)}\n`));
       try {
-        const bytes = await renderLog(log, { format, signal: stop.signal }, (progress) => line({ progress }));
-        line({ done: true, bytes: bytes.length, type: format === "png" ? "image/png" : "image/openraster" });
+        const bytes = await renderLog(log, { format, signal: stop.signal }, (progress) =>
+          line({ progress }),
+        );
+        line({
+          done: true,
+          bytes: bytes.length,
+          type: format === "png" ? "image/png" : "image/openraster",
+        });
         out.enqueue(bytes);
       } catch (error) {
-        if (!stop.signal.aborted) line({ error: error instanceof Refusal ? error.message : "painting failed" });
+        if (!stop.signal.aborted)
+          line({ error: error instanceof Refusal ? error.message : "painting failed" });
       }
       if (!stop.signal.aborted) out.close();
     },

@@ -3,9 +3,13 @@ import { readSample, sampleName } from "@/node/samples";
 export const dynamic = "force-dynamic";
 
 /** One sample's work log. */
-export async function GET(_request: Request, { params }: { params: Promise<{ name: string }> }): Promise<Response> {
+export async function GET(
+  _request: Request,
+  { params }: { params: Promise<{ name: string }> },
+): Promise<Response> {
   const name = sampleName.safeParse((await params).name);
   const log = name.success ? await readSample(name.data) : null;
-  if (log === null) return Response.json({ error: "there is no sample of this name" }, { status: 404 });
+  if (log === null)
+    return Response.json({ error: "there is no sample of this name" }, { status: 404 });
   return new Response(log, { headers: { "Content-Type": "application/jsonl; charset=utf-8" } });
 }

@@ -1,0 +1,14 @@
+import { mkdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { nightStop } from "./night-stop";
+import { studiesForTheCover } from "./studies-for-the-cover";
+
+/** Writes the sample pictures' work logs to demo/logs. */
+const folder = join(process.cwd(), "demo", "logs");
+mkdirSync(folder, { recursive: true });
+const samples: Record<string, () => string> = {
+  "night-stop": nightStop,
+  "studies-for-the-cover": studiesForTheCover,
+};
+for (const [name, draw] of Object.entries(samples))
+  writeFileSync(join(folder, `${name}.jsonl`), draw());
