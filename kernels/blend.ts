@@ -34,7 +34,8 @@ export const LUMINOSITY: i32 = 15;
   if (mode == MULTIPLY) return mul(cs, cb);
   if (mode == DARKEN) return i16x8.min_s(mul(cs, ab), mul(cb, as));
   if (mode == LIGHTEN) return i16x8.max_s(mul(cs, ab), mul(cb, as));
-  if (mode == SCREEN) return i16x8.sub(plus(mul(cs, ab), mul(cb, as)), mul(cs, cb));
+  // The difference first: the sum of both alone would not fit.
+  if (mode == SCREEN) return plus(mul(cs, ab), i16x8.sub(mul(cb, as), mul(cs, cb)));
   if (mode == DIFFERENCE) {
     const x = mul(cs, ab), y = mul(cb, as);
     return i16x8.sub(i16x8.max_s(x, y), i16x8.min_s(x, y));

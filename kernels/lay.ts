@@ -1,6 +1,17 @@
 import { BLOCK_BYTES, COVERAGE_ROW_BYTES, ROW_BYTES } from "./layout";
 import { mul, plus } from "./q15";
 
+/**
+ * From here on coverage counts as whole. The Q15 product with 32767 falls one short of its
+ * other factor, and a lifted pixel must be empty, not nearly so.
+ */
+const WHOLE: i32 = 32764;
+
+// @ts-ignore: decorator
+@inline function toward(from: v128, to: v128, a: v128, whole: v128): v128 {
+  return v128.bitselect(to, plus(from, mul(i16x8.sub(to, from), a)), whole);
+}
+
 /** What a stroke's coverage does to the layer. */
 export const PAINT: i32 = 0;
 export const LIFT: i32 = 1;
@@ -29,6 +40,7 @@ export function layCoverage(
     cg = i16x8.splat(<i16>g),
     cb = i16x8.splat(<i16>b);
   const one = i16x8.splat(32767),
+    none = i16x8.splat(0),
     s = i16x8.splat(<i16>strength);
   const full = strength >= 32767;
   for (let y = top; y < bottom; y++) {
@@ -38,24 +50,25 @@ export function layCoverage(
         to = layer + offset;
       let a = v128.load(cov + <usize>(y * COVERAGE_ROW_BYTES + (block << 4)));
       if (!full) a = mul(a, s);
+      const whole = i16x8.ge_s(a, i16x8.splat(<i16>WHOLE));
       const br = v128.load(from),
         bg = v128.load(from, 16),
         bb = v128.load(from, 32),
         ba = v128.load(from, 48);
       if (mode == PAINT) {
-        v128.store(to, plus(br, mul(i16x8.sub(cr, br), a)));
-        v128.store(to, plus(bg, mul(i16x8.sub(cg, bg), a)), 16);
-        v128.store(to, plus(bb, mul(i16x8.sub(cb, bb), a)), 32);
-        v128.store(to, plus(ba, mul(i16x8.sub(one, ba), a)), 48);
+        v128.store(to, toward(br, cr, a, whole));
+        v128.store(to, toward(bg, cg, a, whole), 16);
+        v128.store(to, toward(bb, cb, a, whole), 32);
+        v128.store(to, toward(ba, one, a, whole), 48);
       } else if (mode == LIFT) {
-        v128.store(to, i16x8.sub(br, mul(br, a)));
-        v128.store(to, i16x8.sub(bg, mul(bg, a)), 16);
-        v128.store(to, i16x8.sub(bb, mul(bb, a)), 32);
-        v128.store(to, i16x8.sub(ba, mul(ba, a)), 48);
+        v128.store(to, toward(br, none, a, whole));
+        v128.store(to, toward(bg, none, a, whole), 16);
+        v128.store(to, toward(bb, none, a, whole), 32);
+        v128.store(to, toward(ba, none, a, whole), 48);
       } else {
-        v128.store(to, i16x8.min_s(plus(br, mul(i16x8.sub(mul(cr, ba), br), a)), ba));
-        v128.store(to, i16x8.min_s(plus(bg, mul(i16x8.sub(mul(cg, ba), bg), a)), ba), 16);
-        v128.store(to, i16x8.min_s(plus(bb, mul(i16x8.sub(mul(cb, ba), bb), a)), ba), 32);
+        v128.store(to, i16x8.min_s(toward(br, mul(cr, ba), a, whole), ba));
+        v128.store(to, i16x8.min_s(toward(bg, mul(cg, ba), a, whole), ba), 16);
+        v128.store(to, i16x8.min_s(toward(bb, mul(cb, ba), a, whole), ba), 32);
         v128.store(to, ba, 48);
       }
     }

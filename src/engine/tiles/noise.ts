@@ -17,8 +17,14 @@ function gaussian(): Float64Array {
   return weights;
 }
 
-/** Ranks turned into 8 bits, row by row. */
+let made: Uint8Array | null = null;
+
+/** Ranks turned into 8 bits, row by row; made once. */
 export function blueNoise(): Uint8Array {
+  return (made ??= makeNoise());
+}
+
+function makeNoise(): Uint8Array {
   const weights = gaussian();
   const energy = new Float64Array(CELLS);
   const taken = new Uint8Array(CELLS);

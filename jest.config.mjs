@@ -1,0 +1,15 @@
+/** @type {import("jest").Config} */
+export default {
+  testEnvironment: "node",
+  testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/demo/**/*.test.ts"],
+  transform: {
+    "^.+\\.(t|j|m)sx?$": [
+      "@swc/jest",
+      { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022" }, module: { type: "commonjs" } },
+    ],
+  },
+  transformIgnorePatterns: ["/node_modules/(?!(idb|comlink|nanoid|fast-png|iobuffer|image-size|culori|fake-indexeddb)/)"],
+  moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
+  extensionsToTreatAsEsm: [],
+  maxWorkers: 2,
+};

@@ -1,0 +1,212 @@
+import { fingerprint, line, pixel, stroke, testEngine, testHeader, testWork } from "../engine.testing";
+import { writePng } from "../file/png";
+import { TILE_BYTES } from "../tiles/layout";
+import { toBase64 } from "./place";
+import { readWorkLog, scaleWorkLog, writeWorkLog } from "./work-log";
+
+const png = toBase64(writePng({ width: 3, height: 2, data: Uint8Array.from([255, 0, 0, 255, 0, 255, 0, 128, 0, 0, 255, 255, 9, 9, 9, 0, 1, 2, 3, 255, 255, 255, 255, 64]) }));
+
+const everything = [
+  stroke(line([10, 10], [100, 60])),
+  { do: "layer.add", id: "b", name: "B", above: "a" },
+  stroke(line([10, 90], [180, 30]), { layer: "b", brush: "pencil-6b", size: 20 }),
+  { do: "layer.set", id: "b", blend: "multiply", opacity: 0.4, name: "Shade" },
+  { do: "layer.copy", id: "b", as: "c", name: "Copy" },
+  { do: "layer.move", id: "c", above: null },
+  stroke(line([10, 40], [180, 44]), { layer: "c", mode: "lift", size: 9 }),
+  stroke(line([60, 20], [60, 120]), { layer: "a", mode: "blend", brush: "round-soft", size: 30 }),
+  { do: "place", layer: "a", x: 62, y: 30, png },
+  { do: "picture.set", ground: "#224466", paper: { kind: "laid", scale: 2 } },
+  { do: "layer.clear", id: "a" },
+  { do: "layer.remove", id: "b" },
+  { do: "together", label: "two at once", steps: [{ do: "layer.set", id: "a", locked: true }, { do: "layer.remove", id: "c" }] },
+];
+
+describe("history", () => {
+  it("takes back and repeats every command, pixel for pixel", () => {
+    const { engine, work } = testWork();
+    const prints = [fingerprint(engine, work)];
+    for (const command of everything) {
+      work.apply(command);
+      prints.push(fingerprint(engine, work));
+    }
+    for (let i = everything.length; i > 0; i--) {
+      expect(fingerprint(engine, work)).toBe(prints[i]);
+      expect(work.undo()).not.toBeNull();
+    }
+    expect(fingerprint(engine, work)).toBe(prints[0]);
+    for (let i = 1; i <= everything.length; i++) {
+      work.redo();
+      expect(fingerprint(engine, work)).toBe(prints[i]);
+    }
+    expect(work.redo()).toBeNull();
+  });
+
+  it("still does after its older tiles have been squeezed", () => {
+    const { engine, work } = testWork();
+    const first = fingerprint(engine, work);
+    for (let i = 0; i < 12; i++) work.apply(stroke(line([5, 5 + i * 12], [250, 180 - i * 9]), { brush: "pencil-2b", size: 30 }));
+    const last = fingerprint(engine, work);
+    while (work.history.tidy(100));
+    expect(engine.store.squeezedBytes).toBeGreaterThan(0);
+    for (let i = 0; i < 12; i++) work.undo();
+    expect(fingerprint(engine, work)).toBe(first);
+    for (let i = 0; i < 12; i++) work.redo();
+    expect(fingerprint(engine, work)).toBe(last);
+  });
+
+  it("is bounded by bytes, and lets go of the oldest first", () => {
+    const { work } = testWork();
+    work.history.limit = 20 * TILE_BYTES;
+    for (let i = 0; i < 40; i++) work.apply(stroke(line([5, 5], [250, 180]), { size: 30, seed: i }));
+    expect(work.history.bytes).toBeLessThanOrEqual(20 * TILE_BYTES);
+    expect(work.history.depth).toBeGreaterThan(0);
+    expect(work.history.depth).toBeLessThan(40);
+  });
+
+  it("gives back the memory of what it forgets", () => {
+    const { engine, work } = testWork();
+    work.history.limit = 0;
+    const draw = (): void => void work.apply(stroke(line([5, 5], [250, 180]), { size: 60 }));
+    draw();
+    draw();
+    const resident = engine.store.residentBytes;
+    for (let i = 0; i < 30; i++) draw();
+    expect(engine.store.residentBytes).toBe(resident);
+  });
+
+  it("forgets what was undone once something new is done", () => {
+    const { work } = testWork();
+    work.apply(stroke(line([5, 5], [50, 50])));
+    work.undo();
+    work.apply({ do: "layer.set", id: "a", opacity: 0.5 });
+    expect(work.redo()).toBeNull();
+    expect(work.place).toBe(2);
+  });
+});
+
+describe("refusals", () => {
+  const cases: [unknown, RegExp][] = [
+    [{ do: "fly" }, /do/],
+    [{ do: "layer.add", id: "a", name: "again", above: null }, /already a layer/],
+    [{ do: "layer.add", id: "z", name: "z", above: "nowhere" }, /no layer "nowhere"/],
+    [{ do: "layer.set", id: "a", opacity: 1.5 }, /opacity/],
+    [{ do: "layer.set", id: "a", colour: "red" }, /colour/],
+    [{ do: "layer.set", id: "a" }, /nothing to set/],
+    [{ do: "layer.remove", id: "zz" }, /no layer/],
+    [{ do: "layer.move", id: "a", above: "a" }, /above itself/],
+    [stroke(line([0, 0], [9, 9]), { brush: "no-such" }), /no brush/],
+    [stroke(line([0, 0], [9, 9]), { size: 1e6 }), /size/],
+    [stroke(line([0, 0], [9, 9]), { size: 0 }), /size/],
+    [stroke([], {}), /samples/],
+    [stroke([[0, Number.NaN, 1, 0.5, 1, 0, 0]]), /samples\.0\.1/],
+    [stroke([[0, 1, 1, 7, 1, 0, 0]]), /samples\.0\.3/],
+    [{ do: "place", layer: "a", x: 0, y: 0, png: "AAAA" }, /PNG/],
+    [{ do: "picture.set" }, /neither/],
+  ];
+  it.each(cases)("of %j says why and changes nothing", (command, why) => {
+    const { engine, work } = testWork();
+    work.apply(stroke(line([10, 10], [100, 60])));
+    const before = fingerprint(engine, work);
+    expect(() => work.apply(command)).toThrow(why);
+    expect(fingerprint(engine, work)).toBe(before);
+    expect(work.place).toBe(2);
+  });
+
+  it("of one step take back the steps before it", () => {
+    const { engine, work } = testWork();
+    const before = fingerprint(engine, work);
+    expect(() =>
+      work.apply({ do: "together", label: "half", steps: [stroke(line([0, 0], [90, 90])), { do: "layer.remove", id: "nowhere" }] }),
+    ).toThrow(/nowhere/);
+    expect(fingerprint(engine, work)).toBe(before);
+    expect(work.undo()).toBe("add layer");
+  });
+
+  it("protect locked and hidden layers", () => {
+    const { work } = testWork();
+    work.apply({ do: "layer.set", id: "a", locked: true });
+    expect(() => work.apply(stroke(line([0, 0], [9, 9])))).toThrow(/locked/);
+    expect(() => work.apply({ do: "layer.remove", id: "a" })).toThrow(/locked/);
+    work.apply({ do: "layer.set", id: "a", locked: false, visible: false });
+    expect(() => work.apply(stroke(line([0, 0], [9, 9])))).toThrow(/hidden/);
+  });
+
+  it("keep a stroke and a command from mixing", () => {
+    const { work } = testWork();
+    const { samples: _, ...beginning } = stroke([]) as { samples: unknown };
+    work.beginStroke(beginning);
+    work.extendStroke(line([0, 0], [50, 50]));
+    expect(() => work.apply({ do: "layer.clear", id: "a" })).toThrow(/being drawn/);
+    expect(work.endStroke()).not.toBeNull();
+  });
+});
+
+describe("bringing in pixels", () => {
+  it("puts them where they belong, premultiplied", () => {
+    const { engine, work } = testWork();
+    work.apply({ do: "place", layer: "a", x: 62, y: 30, png });
+    expect(pixel(engine, work, "a", 62, 30)).toEqual([32767, 0, 0, 32767]);
+    expect(pixel(engine, work, "a", 63, 30).map((v) => Math.round((v * 255) / 32767))).toEqual([0, 128, 0, 128]);
+    expect(pixel(engine, work, "a", 64, 30)).toEqual([0, 0, 32767, 32767]);
+    expect(pixel(engine, work, "a", 62, 31)).toEqual([0, 0, 0, 0]);
+  });
+
+  it("cuts off what lies outside the sheet", () => {
+    const { work } = testWork();
+    work.apply({ do: "place", layer: "a", x: -2, y: -1, png });
+    expect([...work.picture.plane("a").keys()]).toEqual([0]);
+  });
+});
+
+describe("work logs", () => {
+  const example = `{"pampas":1,"width":2000,"height":1400,"ppi":300,"mode":"colour","ground":"#f4efe6","paper":{"kind":"cold-pressed","scale":1}}
+{"do":"layer.add","id":"sketch","name":"Sketch","above":null}
+{"do":"layer.set","id":"sketch","opacity":0.6,"blend":"multiply"}
+{"do":"stroke","layer":"sketch","brush":"pencil-2b","mode":"paint","size":6,"colour":"#2b2b33","seed":7,
+ "samples":[[0,100,100,0.4,0.9,0.2,0],[8,104,101,0.45,0.9,0.2,0]]}
+`;
+
+  it("the documented example is read and drawn as it stands", () => {
+    const { header, commands } = readWorkLog(example);
+    expect(commands).toHaveLength(3);
+    const engine = testEngine();
+    const work = engine.open(header);
+    for (const command of commands) work.apply(command);
+    expect(pixel(engine, work, "sketch", 102, 100)[3]).toBeGreaterThan(500);
+  });
+
+  it("come back from text as they went", () => {
+    const log = readWorkLog(example);
+    expect(readWorkLog(writeWorkLog(log.header, log.commands))).toEqual(log);
+  });
+
+  it.each([
+    ["", /empty/],
+    ["not json", /line 1: this is not JSON/],
+    ['{"pampas":2,"width":1,"height":1}', /line 1: pampas/],
+    ['{"pampas":1,"width":99999,"height":1}', /line 1: width/],
+    ['{"pampas":1,"width":16384,"height":16384}', /200 million/],
+    ['{"pampas":1,"width":10,"height":10}\n\n{"do":"jump"}', /line 3/],
+    ['{"pampas":1,"width":10,"height":10}\n{"do":"layer.add","id":"a"', /line 2: this is not JSON/],
+    ['{"pampas":1,"width":10,"height":10}\n{"do":"layer.set","id":"a","opacity":"x"}', /line 2: opacity/],
+  ])("%j is refused by line and field", (text, why) => {
+    expect(() => readWorkLog(text)).toThrow(why);
+  });
+
+  it("can be drawn anew at twice the size", () => {
+    const log = readWorkLog(example);
+    const large = scaleWorkLog(log, 2);
+    expect(large.header).toMatchObject({ width: 4000, height: 2800, ppi: 600 });
+    expect(large.commands[2]).toMatchObject({ size: 12, samples: [[0, 200, 200, 0.4, 0.9, 0.2, 0], [8, 208, 202, 0.45, 0.9, 0.2, 0]] });
+  });
+});
+
+it("a picture of the greatest size opens without taking memory for it", () => {
+  const engine = testEngine();
+  const before = engine.memory.buffer.byteLength;
+  const work = engine.open(testHeader({ width: 16384, height: 12000 }));
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  work.apply(stroke(line([16000, 11900], [16380, 11990])));
+  expect(engine.memory.buffer.byteLength - before).toBeLessThan(16 * 2 ** 20);
+});

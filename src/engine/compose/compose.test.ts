@@ -1,0 +1,206 @@
+import { fingerprint, line, stroke, testEngine, testHeader, testWork } from "../engine.testing";
+import { type Engine } from "../engine";
+import { type Work } from "../command/work";
+import { pixelOffset, TILE_BYTES } from "../tiles/layout";
+import { blendModes, type BlendMode } from "./blend-modes";
+import { Compositor } from "./compositor";
+
+type Rgb = [number, number, number];
+
+/** An independent reading of W3C Compositing and Blending Level 1, §§ 9–10, in plain numbers. */
+const reference: Record<BlendMode, (cb: Rgb, cs: Rgb) => Rgb> = (() => {
+  const each =
+    (f: (b: number, s: number) => number) =>
+    (cb: Rgb, cs: Rgb): Rgb => [f(cb[0], cs[0]), f(cb[1], cs[1]), f(cb[2], cs[2])];
+  const multiply = (b: number, s: number): number => b * s;
+  const screen = (b: number, s: number): number => b + s - b * s;
+  const hardLight = (b: number, s: number): number => (s <= 0.5 ? multiply(b, 2 * s) : screen(b, 2 * s - 1));
+  const lum = (c: Rgb): number => 0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2];
+  const clipColor = (c: Rgb): Rgb => {
+    const l = lum(c);
+    const n = Math.min(...c);
+    const x = Math.max(...c);
+    let out = c;
+    if (n < 0) out = out.map((v) => l + ((v - l) * l) / (l - n)) as Rgb;
+    if (x > 1) out = out.map((v) => l + ((v - l) * (1 - l)) / (x - l)) as Rgb;
+    return out;
+  };
+  const setLum = (c: Rgb, l: number): Rgb => clipColor(c.map((v) => v + l - lum(c)) as Rgb);
+  const sat = (c: Rgb): number => Math.max(...c) - Math.min(...c);
+  const setSat = (c: Rgb, s: number): Rgb => {
+    const order = [0, 1, 2].sort((i, j) => (c[i] as number) - (c[j] as number)) as [number, number, number];
+    const out: Rgb = [0, 0, 0];
+    const [min, mid, max] = order.map((i) => c[i] as number) as Rgb;
+    if (max > min) {
+      out[order[1]] = ((mid - min) * s) / (max - min);
+      out[order[2]] = s;
+    }
+    return out;
+  };
+  return {
+    normal: (_cb, cs) => cs,
+    multiply: each(multiply),
+    screen: each(screen),
+    overlay: each((b, s) => hardLight(s, b)),
+    darken: each(Math.min),
+    lighten: each(Math.max),
+    "color-dodge": each((b, s) => (b === 0 ? 0 : s === 1 ? 1 : Math.min(1, b / (1 - s)))),
+    "color-burn": each((b, s) => (b === 1 ? 1 : s === 0 ? 0 : 1 - Math.min(1, (1 - b) / s))),
+    "hard-light": each(hardLight),
+    "soft-light": each((b, s) => {
+      if (s <= 0.5) return b - (1 - 2 * s) * b * (1 - b);
+      const d = b <= 0.25 ? ((16 * b - 12) * b + 4) * b : Math.sqrt(b);
+      return b + (2 * s - 1) * (d - b);
+    }),
+    difference: each((b, s) => Math.abs(b - s)),
+    exclusion: each((b, s) => b + s - 2 * b * s),
+    hue: (cb, cs) => setLum(setSat(cs, sat(cb)), lum(cb)),
+    saturation: (cb, cs) => setLum(setSat(cb, sat(cs)), lum(cb)),
+    color: (cb, cs) => setLum(cs, lum(cb)),
+    luminosity: (cb, cs) => setLum(cb, lum(cs)),
+  };
+})();
+
+const BLEND = 3;
+const grid: Rgb[] = [];
+for (const r of [0, 0.25, 0.5, 1]) for (const g of [0, 0.4, 1]) for (const b of [0, 0.6, 1]) grid.push([r, g, b]);
+const alphaSteps = [0, 0.25, 0.5, 1];
+
+function writePixel(engine: Engine, tile: number, index: number, colour: Rgb, alpha: number): void {
+  const [x, y] = [index & 63, index >> 6];
+  [...colour.map((v) => v * alpha), alpha].forEach((v, c) => {
+    engine.store.heap.u16[(tile + pixelOffset(x, y, c)) >> 1] = Math.round(v * 32767);
+  });
+}
+
+function readPixel(engine: Engine, tile: number, index: number): number[] {
+  const [x, y] = [index & 63, index >> 6];
+  return [0, 1, 2, 3].map((c) => (engine.store.heap.u16[(tile + pixelOffset(x, y, c)) >> 1] as number) / 32767);
+}
+
+/** Blends all pairs of the grid at the given alphas and returns the greatest difference. */
+function worst(mode: BlendMode, inside: boolean, opacity: number, expected: (cb: Rgb, ab: number, cs: Rgb, as: number) => number[]): number {
+  const engine = testEngine();
+  const { heap } = engine.store;
+  const [dst, src] = [heap.allocate(TILE_BYTES), heap.allocate(TILE_BYTES)];
+  let most = 0;
+  for (const ab of alphaSteps)
+    for (const as of alphaSteps)
+      for (const cb of grid) {
+        grid.forEach((cs, i) => {
+          writePixel(engine, dst, i, cb, ab);
+          writePixel(engine, src, i, cs, as);
+        });
+        engine.workforce.beginJob();
+        engine.workforce.write(BLEND, dst, src, blendModes.indexOf(mode), Math.round(opacity * 32767), inside ? 1 : 0);
+        engine.workforce.endJob();
+        engine.workforce.run(false);
+        grid.forEach((cs, i) => {
+          const got = readPixel(engine, dst, i);
+          expected(cb, ab, cs, as * opacity).forEach((v, c) => {
+            most = Math.max(most, Math.abs(v - (got[c] as number)));
+          });
+        });
+      }
+  return most;
+}
+
+describe.each(blendModes)("blend mode %s", (mode) => {
+  it("agrees with the reference within 1/255 over any backdrop", () => {
+    const difference = worst(mode, false, 1, (cb, ab, cs, as) => {
+      const mixed = reference[mode](cb, cs);
+      const colour = mixed.map((b, c) => (1 - ab) * as * (cs[c] as number) + (1 - as) * ab * (cb[c] as number) + as * ab * b);
+      return [...colour, as + ab * (1 - as)];
+    });
+    expect(difference).toBeLessThan(1 / 255);
+  });
+
+  it("at 60 % opacity too", () => {
+    const difference = worst(mode, false, 0.6, (cb, ab, cs, as) => {
+      const mixed = reference[mode](cb, cs);
+      const colour = mixed.map((b, c) => (1 - ab) * as * (cs[c] as number) + (1 - as) * ab * (cb[c] as number) + as * ab * b);
+      return [...colour, as + ab * (1 - as)];
+    });
+    expect(difference).toBeLessThan(1 / 255);
+  });
+
+  it("clipped, stays inside the base's shape and blends with the base's own colour", () => {
+    const difference = worst(mode, true, 1, (cb, ab, cs, as) => {
+      const mixed = reference[mode](cb, cs);
+      return [...mixed.map((b, c) => ab * ((1 - as) * (cb[c] as number) + as * b)), ab];
+    });
+    expect(difference).toBeLessThan(1 / 255);
+  });
+});
+
+describe("the stack", () => {
+  /** All values of the composite of the whole picture. */
+  function composite(engine: Engine, _work: Work, compositor: Compositor): Uint16Array {
+    const keys = [0, 1, 2, 256, 257];
+    const out = new Uint16Array(keys.length * 16384);
+    let at = 0;
+    compositor.compose(keys, (_key, address) => {
+      out.set(engine.store.heap.u16.subarray(address >> 1, (address >> 1) + 16384), at);
+      at += 16384;
+    });
+    return out;
+  }
+
+  /** Greatest difference of two composites, in steps of 1/32767. */
+  function apart(one: Uint16Array, other: Uint16Array): number {
+    let most = 0;
+    one.forEach((v, i) => {
+      most = Math.max(most, Math.abs(v - (other[i] as number)));
+    });
+    return most;
+  }
+  /** Merging layers first rounds in other places: a few steps, far below what 8 bits show. */
+  const ROUNDING = 6;
+
+  function manyLayers(): { engine: Engine; work: Work; ids: string[] } {
+    const engine = testEngine();
+    const work = engine.open(testHeader());
+    const ids = ["l0", "l1", "l2", "l3", "l4", "l5", "l6"];
+    ids.forEach((id, i) => {
+      work.apply({ do: "layer.add", id, name: id, above: ids[i - 1] ?? null });
+      work.apply(stroke(line([10, 20 * i + 10], [180, 150 - 15 * i]), { layer: id, size: 40, colour: ["#aa2200", "#0055aa", "#ddcc22", "#117733"][i % 4] as string }));
+    });
+    work.apply({ do: "layer.set", id: "l1", blend: "multiply", opacity: 0.7 });
+    work.apply({ do: "layer.set", id: "l2", clip: true });
+    work.apply({ do: "layer.set", id: "l5", blend: "overlay" });
+    return { engine, work, ids };
+  }
+
+  it("looks the same whichever layer is worked on, and after work on it", () => {
+    const { engine, work, ids } = manyLayers();
+    const plain = new Compositor(work.picture, engine.store, engine.workforce);
+    for (const id of ids) {
+      const cached = new Compositor(work.picture, engine.store, engine.workforce);
+      cached.setWorking(id);
+      expect(apart(composite(engine, work, cached), composite(engine, work, plain))).toBeLessThanOrEqual(ROUNDING);
+      work.apply(stroke(line([20, 100], [190, 30]), { layer: id, size: 14 }));
+      plain.forgetAll();
+      expect(apart(composite(engine, work, cached), composite(engine, work, plain))).toBeLessThanOrEqual(ROUNDING);
+      work.apply({ do: "layer.set", id, opacity: 0.5 });
+      expect(apart(composite(engine, work, cached), composite(engine, work, plain))).toBeLessThanOrEqual(ROUNDING);
+      work.undo();
+      work.undo();
+      plain.forgetAll();
+      expect(apart(composite(engine, work, cached), composite(engine, work, plain))).toBeLessThanOrEqual(ROUNDING);
+      cached.free();
+    }
+  });
+
+  it("leaves out hidden layers and what is clipped to them", () => {
+    const { engine, work } = testWork();
+    work.apply(stroke(line([10, 30], [200, 30]), { size: 30 }));
+    const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+    work.apply({ do: "layer.set", id: "a", visible: false });
+    const bare = composite(engine, work, compositor);
+    work.apply({ do: "layer.add", id: "b", name: "B", above: "a" });
+    work.apply({ do: "layer.set", id: "b", clip: true });
+    work.apply(stroke(line([10, 30], [200, 30]), { layer: "b", size: 50 }));
+    expect(apart(composite(engine, work, compositor), bare)).toBe(0);
+    expect(fingerprint(engine, work)).toContain("b ");
+  });
+});

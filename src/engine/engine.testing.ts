@@ -1,0 +1,96 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { type CommandInput } from "./command/commands";
+import { type Work } from "./command/work";
+import { Engine } from "./engine";
+import { headerSchema, type Header } from "./picture/header";
+import { pixelOffset, tileKey } from "./tiles/layout";
+import { type Sample } from "./stroke/sample";
+
+/** What tests of the engine share: an engine on this thread, a picture, and ways to look at pixels. */
+const kernels = new WebAssembly.Module(
+  readFileSync(join(process.cwd(), "kernels", "build", "kernels.wasm")),
+);
+
+export const testEngine = (): Engine => new Engine(kernels);
+
+export const testHeader = (changes: Partial<Header> = {}): Header =>
+  headerSchema.parse({ pampas: 1, width: 256, height: 192, ground: "#ffffff", ...changes });
+
+/** An engine and a picture with one layer, “a”. */
+export function testWork(changes: Partial<Header> = {}): { engine: Engine; work: Work } {
+  const engine = testEngine();
+  const work = engine.open(testHeader(changes));
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  return { engine, work };
+}
+
+/** A straight row of samples from one point to another. */
+export function line(
+  from: [number, number],
+  to: [number, number],
+  { steps = 20, pressure = (): number => 0.8, altitude = 1.3, azimuth = 0.5, ms = 8 }: {
+    steps?: number;
+    pressure?: (u: number) => number;
+    altitude?: number;
+    azimuth?: number;
+    ms?: number;
+  } = {},
+): Sample[] {
+  return Array.from({ length: steps + 1 }, (_, i) => {
+    const u = i / steps;
+    return [i * ms, from[0] + (to[0] - from[0]) * u, from[1] + (to[1] - from[1]) * u, pressure(u), altitude, azimuth, 0];
+  });
+}
+
+export const stroke = (samples: Sample[], changes: Partial<Extract<CommandInput, { do: "stroke" }>> = {}): CommandInput => ({
+  do: "stroke",
+  layer: "a",
+  brush: "pen-even",
+  size: 10,
+  colour: "#000000",
+  seed: 1,
+  samples,
+  ...changes,
+});
+
+/** Premultiplied Q15 r g b a of a layer's pixel. */
+export function pixel(engine: Engine, work: Work, layer: string, x: number, y: number): number[] {
+  const tile = work.picture.plane(layer).get(tileKey(x >> 6, y >> 6));
+  if (!tile) return [0, 0, 0, 0];
+  if (tile.colour) return [...tile.colour];
+  const at = engine.store.address(tile);
+  return [0, 1, 2, 3].map((c) => engine.store.heap.u16[(at + pixelOffset(x & 63, y & 63, c)) >> 1] as number);
+}
+
+/** Alpha of every pixel of a layer, 0…1, row by row. */
+export function alphas(engine: Engine, work: Work, layer = "a"): Float64Array {
+  const { width, height } = work.picture;
+  const out = new Float64Array(width * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) out[y * width + x] = (pixel(engine, work, layer, x, y)[3] as number) / 32767;
+  return out;
+}
+
+export const sum = (values: ArrayLike<number>): number => {
+  let total = 0;
+  for (let i = 0; i < values.length; i++) total += values[i] as number;
+  return total;
+};
+
+/** A number that changes with any pixel or property of a picture. */
+export function fingerprint(engine: Engine, work: Work): string {
+  const parts: string[] = [JSON.stringify(work.picture.structure)];
+  for (const { id } of work.picture.structure.layers) {
+    const plane = work.picture.plane(id);
+    for (const key of [...plane.keys()].sort((a, b) => a - b)) {
+      const tile = plane.get(key);
+      if (!tile) continue;
+      const at = engine.store.address(tile) >> 1;
+      let hash = 0x811c9dc5;
+      for (let i = 0; i < 16384; i++) hash = Math.imul(hash ^ (engine.store.heap.u16[at + i] as number), 0x01000193);
+      parts.push(`${id} ${key} ${hash >>> 0}`);
+    }
+  }
+  return parts.join("\n");
+}
