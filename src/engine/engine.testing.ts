@@ -29,7 +29,13 @@ export function testWork(changes: Partial<Header> = {}): { engine: Engine; work:
 export function line(
   from: [number, number],
   to: [number, number],
-  { steps = 20, pressure = (): number => 0.8, altitude = 1.3, azimuth = 0.5, ms = 8 }: {
+  {
+    steps = 20,
+    pressure = (): number => 0.8,
+    altitude = 1.3,
+    azimuth = 0.5,
+    ms = 8,
+  }: {
     steps?: number;
     pressure?: (u: number) => number;
     altitude?: number;
@@ -39,11 +45,22 @@ export function line(
 ): Sample[] {
   return Array.from({ length: steps + 1 }, (_, i) => {
     const u = i / steps;
-    return [i * ms, from[0] + (to[0] - from[0]) * u, from[1] + (to[1] - from[1]) * u, pressure(u), altitude, azimuth, 0];
+    return [
+      i * ms,
+      from[0] + (to[0] - from[0]) * u,
+      from[1] + (to[1] - from[1]) * u,
+      pressure(u),
+      altitude,
+      azimuth,
+      0,
+    ];
   });
 }
 
-export const stroke = (samples: Sample[], changes: Partial<Extract<CommandInput, { do: "stroke" }>> = {}): CommandInput => ({
+export const stroke = (
+  samples: Sample[],
+  changes: Partial<Extract<CommandInput, { do: "stroke" }>> = {},
+): CommandInput => ({
   do: "stroke",
   layer: "a",
   brush: "pen-even",
@@ -60,7 +77,9 @@ export function pixel(engine: Engine, work: Work, layer: string, x: number, y: n
   if (!tile) return [0, 0, 0, 0];
   if (tile.colour) return [...tile.colour];
   const at = engine.store.address(tile);
-  return [0, 1, 2, 3].map((c) => engine.store.heap.u16[(at + pixelOffset(x & 63, y & 63, c)) >> 1] as number);
+  return [0, 1, 2, 3].map(
+    (c) => engine.store.heap.u16[(at + pixelOffset(x & 63, y & 63, c)) >> 1] as number,
+  );
 }
 
 /** Alpha of every pixel of a layer, 0…1, row by row. */
@@ -68,7 +87,8 @@ export function alphas(engine: Engine, work: Work, layer = "a"): Float64Array {
   const { width, height } = work.picture;
   const out = new Float64Array(width * height);
   for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) out[y * width + x] = (pixel(engine, work, layer, x, y)[3] as number) / 32767;
+    for (let x = 0; x < width; x++)
+      out[y * width + x] = (pixel(engine, work, layer, x, y)[3] as number) / 32767;
   return out;
 }
 
@@ -80,7 +100,9 @@ export const sum = (values: ArrayLike<number>): number => {
 
 /** A number that changes with any pixel or property of a picture. */
 export function fingerprint(engine: Engine, work: Work): string {
-  const parts: string[] = [JSON.stringify(work.picture.structure)];
+  const { layers, ground, paper } = work.picture.structure;
+  const sorted = layers.map((layer) => Object.entries(layer).sort());
+  const parts: string[] = [JSON.stringify([sorted, ground, Object.entries(paper).sort()])];
   for (const { id } of work.picture.structure.layers) {
     const plane = work.picture.plane(id);
     for (const key of [...plane.keys()].sort((a, b) => a - b)) {
@@ -88,7 +110,8 @@ export function fingerprint(engine: Engine, work: Work): string {
       if (!tile) continue;
       const at = engine.store.address(tile) >> 1;
       let hash = 0x811c9dc5;
-      for (let i = 0; i < 16384; i++) hash = Math.imul(hash ^ (engine.store.heap.u16[at + i] as number), 0x01000193);
+      for (let i = 0; i < 16384; i++)
+        hash = Math.imul(hash ^ (engine.store.heap.u16[at + i] as number), 0x01000193);
       parts.push(`${id} ${key} ${hash >>> 0}`);
     }
   }

@@ -1,10 +1,26 @@
-import { fingerprint, line, pixel, stroke, testEngine, testHeader, testWork } from "../engine.testing";
+import {
+  fingerprint,
+  line,
+  pixel,
+  stroke,
+  testEngine,
+  testHeader,
+  testWork,
+} from "../engine.testing";
 import { writePng } from "../file/png";
 import { TILE_BYTES } from "../tiles/layout";
 import { toBase64 } from "./place";
 import { readWorkLog, scaleWorkLog, writeWorkLog } from "./work-log";
 
-const png = toBase64(writePng({ width: 3, height: 2, data: Uint8Array.from([255, 0, 0, 255, 0, 255, 0, 128, 0, 0, 255, 255, 9, 9, 9, 0, 1, 2, 3, 255, 255, 255, 255, 64]) }));
+const png = toBase64(
+  writePng({
+    width: 3,
+    height: 2,
+    data: Uint8Array.from([
+      255, 0, 0, 255, 0, 255, 0, 128, 0, 0, 255, 255, 9, 9, 9, 0, 1, 2, 3, 255, 255, 255, 255, 64,
+    ]),
+  }),
+);
 
 const everything = [
   stroke(line([10, 10], [100, 60])),
@@ -19,7 +35,14 @@ const everything = [
   { do: "picture.set", ground: "#224466", paper: { kind: "laid", scale: 2 } },
   { do: "layer.clear", id: "a" },
   { do: "layer.remove", id: "b" },
-  { do: "together", label: "two at once", steps: [{ do: "layer.set", id: "a", locked: true }, { do: "layer.remove", id: "c" }] },
+  {
+    do: "together",
+    label: "two at once",
+    steps: [
+      { do: "layer.set", id: "a", locked: true },
+      { do: "layer.remove", id: "c" },
+    ],
+  },
 ];
 
 describe("history", () => {
@@ -45,7 +68,10 @@ describe("history", () => {
   it("still does after its older tiles have been squeezed", () => {
     const { engine, work } = testWork();
     const first = fingerprint(engine, work);
-    for (let i = 0; i < 12; i++) work.apply(stroke(line([5, 5 + i * 12], [250, 180 - i * 9]), { brush: "pencil-2b", size: 30 }));
+    for (let i = 0; i < 12; i++)
+      work.apply(
+        stroke(line([5, 5 + i * 12], [250, 180 - i * 9]), { brush: "pencil-2b", size: 30 }),
+      );
     const last = fingerprint(engine, work);
     while (work.history.tidy(100));
     expect(engine.store.squeezedBytes).toBeGreaterThan(0);
@@ -58,7 +84,8 @@ describe("history", () => {
   it("is bounded by bytes, and lets go of the oldest first", () => {
     const { work } = testWork();
     work.history.limit = 20 * TILE_BYTES;
-    for (let i = 0; i < 40; i++) work.apply(stroke(line([5, 5], [250, 180]), { size: 30, seed: i }));
+    for (let i = 0; i < 40; i++)
+      work.apply(stroke(line([5, 5], [250, 180]), { size: 30, seed: i }));
     expect(work.history.bytes).toBeLessThanOrEqual(20 * TILE_BYTES);
     expect(work.history.depth).toBeGreaterThan(0);
     expect(work.history.depth).toBeLessThan(40);
@@ -117,7 +144,11 @@ describe("refusals", () => {
     const { engine, work } = testWork();
     const before = fingerprint(engine, work);
     expect(() =>
-      work.apply({ do: "together", label: "half", steps: [stroke(line([0, 0], [90, 90])), { do: "layer.remove", id: "nowhere" }] }),
+      work.apply({
+        do: "together",
+        label: "half",
+        steps: [stroke(line([0, 0], [90, 90])), { do: "layer.remove", id: "nowhere" }],
+      }),
     ).toThrow(/nowhere/);
     expect(fingerprint(engine, work)).toBe(before);
     expect(work.undo()).toBe("add layer");
@@ -147,7 +178,9 @@ describe("bringing in pixels", () => {
     const { engine, work } = testWork();
     work.apply({ do: "place", layer: "a", x: 62, y: 30, png });
     expect(pixel(engine, work, "a", 62, 30)).toEqual([32767, 0, 0, 32767]);
-    expect(pixel(engine, work, "a", 63, 30).map((v) => Math.round((v * 255) / 32767))).toEqual([0, 128, 0, 128]);
+    expect(pixel(engine, work, "a", 63, 30).map((v) => Math.round((v * 255) / 32767))).toEqual([
+      0, 128, 0, 128,
+    ]);
     expect(pixel(engine, work, "a", 64, 30)).toEqual([0, 0, 32767, 32767]);
     expect(pixel(engine, work, "a", 62, 31)).toEqual([0, 0, 0, 0]);
   });
@@ -189,7 +222,10 @@ describe("work logs", () => {
     ['{"pampas":1,"width":16384,"height":16384}', /200 million/],
     ['{"pampas":1,"width":10,"height":10}\n\n{"do":"jump"}', /line 3/],
     ['{"pampas":1,"width":10,"height":10}\n{"do":"layer.add","id":"a"', /line 2: this is not JSON/],
-    ['{"pampas":1,"width":10,"height":10}\n{"do":"layer.set","id":"a","opacity":"x"}', /line 2: opacity/],
+    [
+      '{"pampas":1,"width":10,"height":10}\n{"do":"layer.set","id":"a","opacity":"x"}',
+      /line 2: opacity/,
+    ],
   ])("%j is refused by line and field", (text, why) => {
     expect(() => readWorkLog(text)).toThrow(why);
   });
@@ -198,7 +234,13 @@ describe("work logs", () => {
     const log = readWorkLog(example);
     const large = scaleWorkLog(log, 2);
     expect(large.header).toMatchObject({ width: 4000, height: 2800, ppi: 600 });
-    expect(large.commands[2]).toMatchObject({ size: 12, samples: [[0, 200, 200, 0.4, 0.9, 0.2, 0], [8, 208, 202, 0.45, 0.9, 0.2, 0]] });
+    expect(large.commands[2]).toMatchObject({
+      size: 12,
+      samples: [
+        [0, 200, 200, 0.4, 0.9, 0.2, 0],
+        [8, 208, 202, 0.45, 0.9, 0.2, 0],
+      ],
+    });
   });
 });
 

@@ -14,7 +14,8 @@ const reference: Record<BlendMode, (cb: Rgb, cs: Rgb) => Rgb> = (() => {
     (cb: Rgb, cs: Rgb): Rgb => [f(cb[0], cs[0]), f(cb[1], cs[1]), f(cb[2], cs[2])];
   const multiply = (b: number, s: number): number => b * s;
   const screen = (b: number, s: number): number => b + s - b * s;
-  const hardLight = (b: number, s: number): number => (s <= 0.5 ? multiply(b, 2 * s) : screen(b, 2 * s - 1));
+  const hardLight = (b: number, s: number): number =>
+    s <= 0.5 ? multiply(b, 2 * s) : screen(b, 2 * s - 1);
   const lum = (c: Rgb): number => 0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2];
   const clipColor = (c: Rgb): Rgb => {
     const l = lum(c);
@@ -28,7 +29,11 @@ const reference: Record<BlendMode, (cb: Rgb, cs: Rgb) => Rgb> = (() => {
   const setLum = (c: Rgb, l: number): Rgb => clipColor(c.map((v) => v + l - lum(c)) as Rgb);
   const sat = (c: Rgb): number => Math.max(...c) - Math.min(...c);
   const setSat = (c: Rgb, s: number): Rgb => {
-    const order = [0, 1, 2].sort((i, j) => (c[i] as number) - (c[j] as number)) as [number, number, number];
+    const order = [0, 1, 2].sort((i, j) => (c[i] as number) - (c[j] as number)) as [
+      number,
+      number,
+      number,
+    ];
     const out: Rgb = [0, 0, 0];
     const [min, mid, max] = order.map((i) => c[i] as number) as Rgb;
     if (max > min) {
@@ -63,7 +68,8 @@ const reference: Record<BlendMode, (cb: Rgb, cs: Rgb) => Rgb> = (() => {
 
 const BLEND = 3;
 const grid: Rgb[] = [];
-for (const r of [0, 0.25, 0.5, 1]) for (const g of [0, 0.4, 1]) for (const b of [0, 0.6, 1]) grid.push([r, g, b]);
+for (const r of [0, 0.25, 0.5, 1])
+  for (const g of [0, 0.4, 1]) for (const b of [0, 0.6, 1]) grid.push([r, g, b]);
 const alphaSteps = [0, 0.25, 0.5, 1];
 
 function writePixel(engine: Engine, tile: number, index: number, colour: Rgb, alpha: number): void {
@@ -75,11 +81,18 @@ function writePixel(engine: Engine, tile: number, index: number, colour: Rgb, al
 
 function readPixel(engine: Engine, tile: number, index: number): number[] {
   const [x, y] = [index & 63, index >> 6];
-  return [0, 1, 2, 3].map((c) => (engine.store.heap.u16[(tile + pixelOffset(x, y, c)) >> 1] as number) / 32767);
+  return [0, 1, 2, 3].map(
+    (c) => (engine.store.heap.u16[(tile + pixelOffset(x, y, c)) >> 1] as number) / 32767,
+  );
 }
 
 /** Blends all pairs of the grid at the given alphas and returns the greatest difference. */
-function worst(mode: BlendMode, inside: boolean, opacity: number, expected: (cb: Rgb, ab: number, cs: Rgb, as: number) => number[]): number {
+function worst(
+  mode: BlendMode,
+  inside: boolean,
+  opacity: number,
+  expected: (cb: Rgb, ab: number, cs: Rgb, as: number) => number[],
+): number {
   const engine = testEngine();
   const { heap } = engine.store;
   const [dst, src] = [heap.allocate(TILE_BYTES), heap.allocate(TILE_BYTES)];
@@ -92,7 +105,14 @@ function worst(mode: BlendMode, inside: boolean, opacity: number, expected: (cb:
           writePixel(engine, src, i, cs, as);
         });
         engine.workforce.beginJob();
-        engine.workforce.write(BLEND, dst, src, blendModes.indexOf(mode), Math.round(opacity * 32767), inside ? 1 : 0);
+        engine.workforce.write(
+          BLEND,
+          dst,
+          src,
+          blendModes.indexOf(mode),
+          Math.round(opacity * 32767),
+          inside ? 1 : 0,
+        );
         engine.workforce.endJob();
         engine.workforce.run(false);
         grid.forEach((cs, i) => {
@@ -109,7 +129,10 @@ describe.each(blendModes)("blend mode %s", (mode) => {
   it("agrees with the reference within 1/255 over any backdrop", () => {
     const difference = worst(mode, false, 1, (cb, ab, cs, as) => {
       const mixed = reference[mode](cb, cs);
-      const colour = mixed.map((b, c) => (1 - ab) * as * (cs[c] as number) + (1 - as) * ab * (cb[c] as number) + as * ab * b);
+      const colour = mixed.map(
+        (b, c) =>
+          (1 - ab) * as * (cs[c] as number) + (1 - as) * ab * (cb[c] as number) + as * ab * b,
+      );
       return [...colour, as + ab * (1 - as)];
     });
     expect(difference).toBeLessThan(1 / 255);
@@ -118,7 +141,10 @@ describe.each(blendModes)("blend mode %s", (mode) => {
   it("at 60 % opacity too", () => {
     const difference = worst(mode, false, 0.6, (cb, ab, cs, as) => {
       const mixed = reference[mode](cb, cs);
-      const colour = mixed.map((b, c) => (1 - ab) * as * (cs[c] as number) + (1 - as) * ab * (cb[c] as number) + as * ab * b);
+      const colour = mixed.map(
+        (b, c) =>
+          (1 - ab) * as * (cs[c] as number) + (1 - as) * ab * (cb[c] as number) + as * ab * b,
+      );
       return [...colour, as + ab * (1 - as)];
     });
     expect(difference).toBeLessThan(1 / 255);
@@ -163,7 +189,13 @@ describe("the stack", () => {
     const ids = ["l0", "l1", "l2", "l3", "l4", "l5", "l6"];
     ids.forEach((id, i) => {
       work.apply({ do: "layer.add", id, name: id, above: ids[i - 1] ?? null });
-      work.apply(stroke(line([10, 20 * i + 10], [180, 150 - 15 * i]), { layer: id, size: 40, colour: ["#aa2200", "#0055aa", "#ddcc22", "#117733"][i % 4] as string }));
+      work.apply(
+        stroke(line([10, 20 * i + 10], [180, 150 - 15 * i]), {
+          layer: id,
+          size: 40,
+          colour: ["#aa2200", "#0055aa", "#ddcc22", "#117733"][i % 4] as string,
+        }),
+      );
     });
     work.apply({ do: "layer.set", id: "l1", blend: "multiply", opacity: 0.7 });
     work.apply({ do: "layer.set", id: "l2", clip: true });
@@ -177,16 +209,24 @@ describe("the stack", () => {
     for (const id of ids) {
       const cached = new Compositor(work.picture, engine.store, engine.workforce);
       cached.setWorking(id);
-      expect(apart(composite(engine, work, cached), composite(engine, work, plain))).toBeLessThanOrEqual(ROUNDING);
+      expect(
+        apart(composite(engine, work, cached), composite(engine, work, plain)),
+      ).toBeLessThanOrEqual(ROUNDING);
       work.apply(stroke(line([20, 100], [190, 30]), { layer: id, size: 14 }));
       plain.forgetAll();
-      expect(apart(composite(engine, work, cached), composite(engine, work, plain))).toBeLessThanOrEqual(ROUNDING);
+      expect(
+        apart(composite(engine, work, cached), composite(engine, work, plain)),
+      ).toBeLessThanOrEqual(ROUNDING);
       work.apply({ do: "layer.set", id, opacity: 0.5 });
-      expect(apart(composite(engine, work, cached), composite(engine, work, plain))).toBeLessThanOrEqual(ROUNDING);
+      expect(
+        apart(composite(engine, work, cached), composite(engine, work, plain)),
+      ).toBeLessThanOrEqual(ROUNDING);
       work.undo();
       work.undo();
       plain.forgetAll();
-      expect(apart(composite(engine, work, cached), composite(engine, work, plain))).toBeLessThanOrEqual(ROUNDING);
+      expect(
+        apart(composite(engine, work, cached), composite(engine, work, plain)),
+      ).toBeLessThanOrEqual(ROUNDING);
       cached.free();
     }
   });

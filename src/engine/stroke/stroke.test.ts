@@ -1,4 +1,14 @@
-import { alphas, fingerprint, line, pixel, stroke, sum, testEngine, testHeader, testWork } from "../engine.testing";
+import {
+  alphas,
+  fingerprint,
+  line,
+  pixel,
+  stroke,
+  sum,
+  testEngine,
+  testHeader,
+  testWork,
+} from "../engine.testing";
 import { paperHeights, PAPER_SIDE } from "../paper/paper";
 import { COVERAGE_BYTES } from "../tiles/layout";
 import { Marks } from "./marks";
@@ -18,17 +28,31 @@ function accumulate(flow: number, count: number): number {
   engine.workforce.endJob();
   engine.workforce.run(false);
   for (let i = 0; i < count; i++) {
-    marks.disc({ x: 32, y: 32, radius: 500, stretch: 1, angle: 0, hardness: 0, flow, noise: i * 2654435761 }, null);
+    marks.disc(
+      { x: 32, y: 32, radius: 500, stretch: 1, angle: 0, hardness: 0, flow, noise: i * 2654435761 },
+      null,
+    );
     if (!marks.isFull && i < count - 1) continue;
     engine.workforce.beginJob();
-    engine.workforce.write(MARKS, coverage, 0, 0, marks.address, marks.count, engine.bench.noise, 0, 64);
+    engine.workforce.write(
+      MARKS,
+      coverage,
+      0,
+      0,
+      marks.address,
+      marks.count,
+      engine.bench.noise,
+      0,
+      64,
+    );
     engine.workforce.endJob();
     engine.workforce.run(false);
     marks.clear();
   }
   const at = coverage >> 1;
   let total = 0;
-  for (let y = 28; y < 36; y++) for (let x = 28; x < 36; x++) total += heap.u16[at + y * 64 + x] as number;
+  for (let y = 28; y < 36; y++)
+    for (let x = 28; x < 36; x++) total += heap.u16[at + y * 64 + x] as number;
   return total / 64 / 32767;
 }
 
@@ -49,8 +73,25 @@ describe("a stroke's strength", () => {
   it("is a ceiling: crossing itself does not darken", () => {
     const { engine, work } = testWork();
     const there = line([40, 96], [216, 96], { pressure: () => 1 });
-    const back = line([216, 96], [40, 96], { pressure: () => 1 }).map((s): Sample => [s[0] + 200, s[1], s[2], s[3], s[4], s[5], s[6]]);
-    work.apply(stroke([...there, ...back, ...there.map((s): Sample => [s[0] + 400, s[1], s[2], s[3], s[4], s[5], s[6]])], { brush: "round-soft", size: 40, strength: 0.5 }));
+    const back = line([216, 96], [40, 96], { pressure: () => 1 }).map((s): Sample => [
+      s[0] + 200,
+      s[1],
+      s[2],
+      s[3],
+      s[4],
+      s[5],
+      s[6],
+    ]);
+    work.apply(
+      stroke(
+        [
+          ...there,
+          ...back,
+          ...there.map((s): Sample => [s[0] + 400, s[1], s[2], s[3], s[4], s[5], s[6]]),
+        ],
+        { brush: "round-soft", size: 40, strength: 0.5 },
+      ),
+    );
     const middle = pixel(engine, work, "a", 128, 96)[3] as number;
     expect(middle / 32767).toBeLessThanOrEqual(0.5 + 1 / 255);
     expect(middle / 32767).toBeGreaterThan(0.47);
@@ -116,23 +157,38 @@ describe("coverage", () => {
 
 describe("the path", () => {
   const wandering = (): Sample[] =>
-    Array.from({ length: 60 }, (_, i) => [i * 7, 40 + i * 2.6, 96 + Math.sin(i / 4) * 40, 0.3 + 0.5 * Math.sin(i / 9) ** 2, 1.2, 0.4, 0]);
+    Array.from({ length: 60 }, (_, i) => [
+      i * 7,
+      40 + i * 2.6,
+      96 + Math.sin(i / 4) * 40,
+      0.3 + 0.5 * Math.sin(i / 9) ** 2,
+      1.2,
+      0.4,
+      0,
+    ]);
 
-  it.each(["pen-sprung", "pencil-2b", "round-soft"])("of %s does not depend on how the samples were batched", (brush) => {
-    for (const steady of [0, 0.3, 0.8]) {
-      const prints = [60, 1, 7].map((size) => {
-        const { engine, work } = testWork();
-        const { samples: _, ...beginning } = stroke([], { brush, size: 12, steady }) as Extract<ReturnType<typeof stroke>, { do: "stroke" }>;
-        work.beginStroke(beginning);
-        const samples = wandering();
-        for (let i = 0; i < samples.length; i += size) work.extendStroke(samples.slice(i, i + size));
-        work.endStroke();
-        return fingerprint(engine, work);
-      });
-      expect(prints[1]).toBe(prints[0]);
-      expect(prints[2]).toBe(prints[0]);
-    }
-  });
+  it.each(["pen-sprung", "pencil-2b", "round-soft"])(
+    "of %s does not depend on how the samples were batched",
+    (brush) => {
+      for (const steady of [0, 0.3, 0.8]) {
+        const prints = [60, 1, 7].map((size) => {
+          const { engine, work } = testWork();
+          const { samples: _, ...beginning } = stroke([], { brush, size: 12, steady }) as Extract<
+            ReturnType<typeof stroke>,
+            { do: "stroke" }
+          >;
+          work.beginStroke(beginning);
+          const samples = wandering();
+          for (let i = 0; i < samples.length; i += size)
+            work.extendStroke(samples.slice(i, i + size));
+          work.endStroke();
+          return fingerprint(engine, work);
+        });
+        expect(prints[1]).toBe(prints[0]);
+        expect(prints[2]).toBe(prints[0]);
+      }
+    },
+  );
 
   it("ends where the pen was lifted, however strongly it is steadied", () => {
     for (const steady of [0, 0.5, 1]) {
@@ -151,7 +207,10 @@ describe("the path", () => {
 
   it("live and logged is the same", () => {
     const live = testWork();
-    const { samples: _, ...beginning } = stroke([], { brush: "pen-sprung" }) as Extract<ReturnType<typeof stroke>, { do: "stroke" }>;
+    const { samples: _, ...beginning } = stroke([], { brush: "pen-sprung" }) as Extract<
+      ReturnType<typeof stroke>,
+      { do: "stroke" }
+    >;
     live.work.beginStroke(beginning);
     for (const sample of wandering()) live.work.extendStroke([sample]);
     const command = live.work.endStroke();
@@ -164,7 +223,10 @@ describe("the path", () => {
     const { engine, work } = testWork();
     work.apply(stroke(line([10, 10], [200, 100])));
     const before = fingerprint(engine, work);
-    const { samples: _, ...beginning } = stroke([]) as Extract<ReturnType<typeof stroke>, { do: "stroke" }>;
+    const { samples: _, ...beginning } = stroke([]) as Extract<
+      ReturnType<typeof stroke>,
+      { do: "stroke" }
+    >;
     work.beginStroke(beginning);
     work.extendStroke(wandering());
     work.abandonStroke();
@@ -175,7 +237,12 @@ describe("the path", () => {
 describe("taper", () => {
   it("thins the line at both ends, over the lengths of the brush", () => {
     const { engine, work } = testWork();
-    work.apply(stroke(line([20, 90], [230, 90], { steps: 60, pressure: () => 1 }), { brush: "pen-sprung", size: 10 }));
+    work.apply(
+      stroke(line([20, 90], [230, 90], { steps: 60, pressure: () => 1 }), {
+        brush: "pen-sprung",
+        size: 10,
+      }),
+    );
     const mask = alphas(engine, work);
     const { width, height } = work.picture;
     const widthAt = (x: number): number => {
@@ -197,7 +264,13 @@ describe("graphite on grain", () => {
   function shaded(pressure: number): { peaks: number; valleys: number; mean: number } {
     const { engine, work } = testWork({ paper: { kind: "cold-pressed", scale: 1 } });
     for (let y = 30; y < 160; y += 6)
-      work.apply(stroke(line([20, y], [236, y], { pressure: () => pressure }), { brush: "pencil-6b", size: 14, seed: y }));
+      work.apply(
+        stroke(line([20, y], [236, y], { pressure: () => pressure }), {
+          brush: "pencil-6b",
+          size: 14,
+          seed: y,
+        }),
+      );
     const mask = alphas(engine, work);
     const sums = { peaks: 0, valleys: 0, mean: 0 };
     const counts = { peaks: 0, valleys: 0, mean: 0 };
@@ -212,7 +285,11 @@ describe("graphite on grain", () => {
         sums[where] += v;
         counts[where]++;
       }
-    return { peaks: sums.peaks / counts.peaks, valleys: sums.valleys / counts.valleys, mean: sums.mean / counts.mean };
+    return {
+      peaks: sums.peaks / counts.peaks,
+      valleys: sums.valleys / counts.valleys,
+      mean: sums.mean / counts.mean,
+    };
   }
 
   it("rises with pressure", () => {
@@ -231,10 +308,16 @@ describe("graphite on grain", () => {
   it("widens when the pencil is tilted, along the tilt", () => {
     const spread = (altitude: number): number => {
       const { engine, work } = testWork();
-      work.apply(stroke(line([60, 96], [200, 96], { altitude, azimuth: Math.PI / 2, pressure: () => 0.8 }), { brush: "pencil-2b", size: 8 }));
+      work.apply(
+        stroke(line([60, 96], [200, 96], { altitude, azimuth: Math.PI / 2, pressure: () => 0.8 }), {
+          brush: "pencil-2b",
+          size: 8,
+        }),
+      );
       const mask = alphas(engine, work);
       let rows = 0;
-      for (let y = 0; y < 192; y++) if (mask.subarray(y * 256 + 100, y * 256 + 160).some((v) => v > 0.02)) rows++;
+      for (let y = 0; y < 192; y++)
+        if (mask.subarray(y * 256 + 100, y * 256 + 160).some((v) => v > 0.02)) rows++;
       return rows;
     };
     expect(spread(0.4)).toBeGreaterThan(3 * spread(Math.PI / 2));
@@ -261,7 +344,13 @@ describe("Lift and Blend", () => {
     const { engine, work } = testWork();
     work.apply(stroke(line([30, 60], [220, 60]), { size: 40, colour: "#ff0000" }));
     work.apply(stroke(line([30, 100], [220, 100]), { size: 40, colour: "#0000ff" }));
-    work.apply(stroke(line([120, 60], [120, 130], { steps: 40, pressure: () => 1 }), { mode: "blend", brush: "round-soft", size: 30 }));
+    work.apply(
+      stroke(line([120, 60], [120, 130], { steps: 40, pressure: () => 1 }), {
+        mode: "blend",
+        brush: "round-soft",
+        size: 30,
+      }),
+    );
     const [r, , b] = pixel(engine, work, "a", 120, 92) as [number, number, number];
     expect(r).toBeGreaterThan(3000);
     expect(b).toBeGreaterThan(1500);
@@ -273,8 +362,16 @@ describe("Lift and Blend", () => {
     const { engine, work } = testWork();
     work.apply(stroke(line([20, 96], [236, 96]), { size: 120, colour: "#3d7a5c" }));
     const before = pixel(engine, work, "a", 128, 96);
-    work.apply(stroke(line([80, 96], [180, 96], { pressure: () => 1 }), { mode: "blend", brush: "round-soft", size: 40 }));
-    pixel(engine, work, "a", 128, 96).forEach((v, c) => expect(Math.abs(v - (before[c] as number))).toBeLessThanOrEqual(32767 / 255));
+    work.apply(
+      stroke(line([80, 96], [180, 96], { pressure: () => 1 }), {
+        mode: "blend",
+        brush: "round-soft",
+        size: 40,
+      }),
+    );
+    pixel(engine, work, "a", 128, 96).forEach((v, c) =>
+      expect(Math.abs(v - (before[c] as number))).toBeLessThanOrEqual(32767 / 255),
+    );
   });
 
   it("a long drag does not stall on rounding: a faint blend reaches what it should", () => {
@@ -282,7 +379,15 @@ describe("Lift and Blend", () => {
     work.apply(stroke(line([0, 64], [512, 64]), { size: 120, colour: "#101010" }));
     work.apply(stroke(line([-40, 64], [30, 64]), { size: 120, colour: "#ffffff" }));
     for (let i = 0; i < 4; i++)
-      work.apply(stroke(line([70, 64], [110, 64], { pressure: () => 0.4 }), { mode: "blend", brush: "round-soft", size: 60, strength: 0.25, seed: i }));
+      work.apply(
+        stroke(line([70, 64], [110, 64], { pressure: () => 0.4 }), {
+          mode: "blend",
+          brush: "round-soft",
+          size: 60,
+          strength: 0.25,
+          seed: i,
+        }),
+      );
     // The border has become a slope: strictly falling, without a step.
     const values = [92, 98, 104, 110].map((x) => pixel(engine, work, "a", x, 64)[0] as number);
     values.slice(1).forEach((v, i) => expect(v).toBeLessThan(values[i] as number));
@@ -290,14 +395,20 @@ describe("Lift and Blend", () => {
 
   it("keeps alpha where transparency is locked, in every mode", () => {
     const { engine, work } = testWork();
-    work.apply(stroke(line([40, 60], [210, 120]), { brush: "round-soft", size: 50, colour: "#aa3300" }));
+    work.apply(
+      stroke(line([40, 60], [210, 120]), { brush: "round-soft", size: 50, colour: "#aa3300" }),
+    );
     const before = alphas(engine, work);
     work.apply({ do: "layer.set", id: "a", lockTransparency: true });
     work.apply(stroke(line([40, 120], [210, 60]), { size: 50, colour: "#0033aa" }));
-    work.apply(stroke(line([100, 40], [100, 150]), { mode: "blend", brush: "round-soft", size: 30 }));
+    work.apply(
+      stroke(line([100, 40], [100, 150]), { mode: "blend", brush: "round-soft", size: 30 }),
+    );
     const after = alphas(engine, work);
     expect(after).toEqual(before);
-    expect(() => work.apply(stroke(line([0, 0], [9, 9]), { mode: "lift" }))).toThrow(/transparency/i);
+    expect(() => work.apply(stroke(line([0, 0], [9, 9]), { mode: "lift" }))).toThrow(
+      /transparency/i,
+    );
   });
 });
 

@@ -1,0 +1,60 @@
+import { execFile } from "node:child_process";
+import { mkdtemp, readFile, rm, stat, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { promisify } from "node:util";
+
+const run = promisify(execFile);
+const pampas = (...args: string[]): Promise<{ stdout: string; stderr: string }> =>
+  run(process.execPath, ["--import", "tsx", "src/cli/pampas.ts", ...args]);
+
+let folder: string;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), "pampas-"));
+});
+afterAll(() => rm(folder, { recursive: true }));
+
+jest.setTimeout(180_000);
+
+it.each(["night-stop", "studies-for-the-cover"])(
+  "%s is the same bytes with one thread and with two",
+  async (name) => {
+    const log = join("demo", "logs", `${name}.jsonl`);
+    const [one, two] = [join(folder, `${name}-1.png`), join(folder, `${name}-2.png`)];
+    await pampas("render", log, one);
+    await pampas("render", log, two, "--threads", "2");
+    expect((await readFile(one)).equals(await readFile(two))).toBe(true);
+  },
+);
+
+it("tells what a log and a picture hold", async () => {
+  const { stdout } = await pampas("info", join("demo", "logs", "night-stop.jsonl"));
+  expect(stdout).toMatch(/work log\n2000 × 1250 px at 200 ppi/);
+  expect((await pampas("check", join(folder, "night-stop-1.png"))).stdout).toMatch(
+    /a good PNG picture/,
+  );
+});
+
+it.each([
+  [["check", "BAD"], /line 2: opacity/],
+  [["render", "BAD", "OUT.png"], /line 2: opacity/],
+  [["render", "demo/logs/night-stop.jsonl", "OUT.gif"], /\.png or an \.ora/],
+  [["render", "demo/logs/night-stop.jsonl", "OUT.png", "--threads", "none"], /--threads/],
+  [["info", "nowhere.jsonl"], /no such file/],
+  [[], /render LOG OUT/],
+])("pampas %j says what is wrong, and leaves no file", async (args, why) => {
+  const bad = join(folder, "bad.jsonl");
+  await writeFile(
+    bad,
+    '{"pampas":1,"width":9,"height":9}\n{"do":"layer.set","id":"a","opacity":"much"}\n',
+  );
+  const out = join(folder, "out.png");
+  const real = args.map((arg) =>
+    arg.replace("BAD", bad).replace("OUT.png", out).replace("OUT.gif", join(folder, "out.gif")),
+  );
+  await expect(pampas(...real)).rejects.toMatchObject({
+    code: 1,
+    stderr: expect.stringMatching(why),
+  });
+  await expect(stat(out)).rejects.toThrow();
+});
