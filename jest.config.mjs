@@ -5,10 +5,15 @@ export default {
   transform: {
     "^.+\\.(t|j|m)sx?$": [
       "@swc/jest",
-      { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022" }, module: { type: "commonjs" } },
+      {
+        jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022" },
+        module: { type: "commonjs" },
+      },
     ],
   },
-  transformIgnorePatterns: ["/node_modules/(?!(idb|comlink|nanoid|fast-png|iobuffer|image-size|culori|fake-indexeddb)/)"],
+  transformIgnorePatterns: [
+    "/node_modules/(?!(idb|comlink|nanoid|fast-png|iobuffer|image-size|culori|fake-indexeddb)/)",
+  ],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
   extensionsToTreatAsEsm: [],
   maxWorkers: 2,

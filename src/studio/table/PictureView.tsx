@@ -5,6 +5,7 @@ import { useEffect, useRef } from "react";
 import { findBrush } from "../../engine/media";
 import { rooms } from "../rooms";
 import { tell } from "../notices/notices";
+import { viewMatrix } from "../../worker/view";
 import { Hand } from "./hand";
 import { listenToKeys } from "./keys";
 import { Options } from "./Options";
@@ -49,29 +50,30 @@ export function PictureView({ session }: { session: Session }) {
   const cursor = useRef<SVGSVGElement>(null);
   const bare = useTable((state) => state.bare);
   const hand = useTable((state) => state.tool === "hand");
+  const view = useTable((state) => state.view);
 
   useEffect(() => {
-    const view = element.current;
+    const node = element.current;
     const svg = cursor.current;
-    if (!view || !svg) return;
+    if (!node || !svg) return;
     // A canvas can be handed over once only, so it is made here and not by React.
     const canvas = document.createElement("canvas");
     canvas.className = "sheet";
     canvas.setAttribute("aria-hidden", "true");
-    view.prepend(canvas);
+    node.prepend(canvas);
     const offscreen = canvas.transferControlToOffscreen();
     const { api } = session.link;
     let first = true;
     void api.attach(transferred(offscreen), rooms[useTable.getState().room].surround);
     const observer = new ResizeObserver(() => {
       const ratio = window.devicePixelRatio;
-      session.resize(Math.round(view.clientWidth * ratio), Math.round(view.clientHeight * ratio));
+      session.resize(Math.round(node.clientWidth * ratio), Math.round(node.clientHeight * ratio));
       if (first) session.fit();
       else session.setView(useTable.getState().view);
       first = false;
     });
-    observer.observe(view);
-    const pen = new Hand(session, view, (event) => placeCursor(svg, event, view));
+    observer.observe(node);
+    const pen = new Hand(session, node, (event) => placeCursor(svg, event, node));
     const stopKeys = listenToKeys(session, pen);
     return () => {
       observer.disconnect();
@@ -113,6 +115,7 @@ export function PictureView({ session }: { session: Session }) {
       tabIndex={0}
       aria-label="Picture. Draw with pen, mouse or finger. Tab shows or hides everything else; F6 leaves it."
       data-testid="view"
+      data-matrix={viewMatrix(view, session.screen).join(" ")}
     >
       <svg
         ref={cursor}

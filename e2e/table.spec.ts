@@ -1,0 +1,321 @@
+import { expect, type Page, test } from "@playwright/test";
+import { decode } from "fast-png";
+import { type Pen, swell } from "./pen";
+import { exported, freshTable, middle, settled } from "./table";
+
+type Png = ReturnType<typeof decode>;
+const at = ({ data, width, channels }: Png, x: number, y: number): number[] =>
+  [0, 1, 2].map((c) => data[(y * width + x) * channels + c] as number);
+const pixels = async (page: Page): Promise<Png> => decode(await exported(page, "PNG"));
+
+/** The darkest value along a row. */
+function darkest(png: Png, y: number): number {
+  let least = 255;
+  for (let x = 0; x < png.width; x++) least = Math.min(least, ...at(png, x, y));
+  return least;
+}
+
+/** A level stroke across the sheet, `dy` CSS px below its middle. */
+async function across(page: Page, pen: Pen, dy: number, pressure = 0.8): Promise<void> {
+  const { x, y } = await middle(page);
+  await pen.stroke(
+    Array.from({ length: 21 }, (_, i) => ({ x: x - 200 + i * 20, y: y + dy, pressure })),
+  );
+  await settled(page);
+}
+
+test.describe("the table", () => {
+  test("draws with pressure and tilt", async ({ page }) => {
+    const pen = await freshTable(page);
+    const { x, y } = await middle(page);
+    await page.getByRole("radio", { name: "Sprung nib" }).click();
+    await pen.stroke(
+      Array.from({ length: 31 }, (_, i) => ({ x: x - 240 + i * 16, y: y - 120, pressure: i / 30 })),
+    );
+    await page.getByRole("radio", { name: "6B pencil" }).click();
+    await pen.stroke(
+      Array.from({ length: 31 }, (_, i) => ({
+        x: x - 240 + i * 16,
+        y: y + 60,
+        pressure: 0.8,
+        tiltX: 0,
+        tiltY: i < 15 ? 0 : 60,
+      })),
+    );
+    await settled(page);
+    const png = await pixels(page);
+    const inked = (column: number, from: number, to: number): number => {
+      let rows = 0;
+      for (let row = from; row < to; row++) if ((at(png, column, row)[0] as number) < 235) rows++;
+      return rows;
+    };
+    // The ink line swells to the right; the pencil's mark widens where it leans.
+    expect(inked(500, 60, 230)).toBeGreaterThan(inked(200, 60, 230) + 2);
+    expect(inked(540, 260, 480)).toBeGreaterThan(2 * inked(180, 260, 480));
+  });
+
+  test("lifts, blends, and borrows a mode while its key is held", async ({ page }) => {
+    const pen = await freshTable(page);
+    await page.getByRole("radio", { name: "Even liner" }).click();
+    await page.getByLabel("Size").fill("0.55");
+    await across(page, pen, 0);
+    await page.keyboard.down("d");
+    await expect(page.getByRole("radio", { name: "Lift" })).toHaveAttribute("aria-checked", "true");
+    const { x, y } = await middle(page);
+    await pen.stroke(swell([x, y - 60], [x, y + 60]));
+    await page.keyboard.up("d");
+    await expect(page.getByRole("radio", { name: "Paint" })).toHaveAttribute(
+      "aria-checked",
+      "true",
+    );
+    await page.keyboard.press("f");
+    await expect(page.getByRole("radio", { name: "Blend" })).toHaveAttribute(
+      "aria-checked",
+      "true",
+    );
+    await page.keyboard.press("a");
+    await expect(page.getByRole("radio", { name: "Paint" })).toHaveAttribute(
+      "aria-checked",
+      "true",
+    );
+    await settled(page);
+    const png = await pixels(page);
+    expect(at(png, 350, 270)).toEqual([244, 239, 230]);
+    expect(Math.max(...at(png, 250, 270))).toBeLessThan(60);
+  });
+
+  test("undoes and redoes, and says when a layer may not be drawn on", async ({ page }) => {
+    const pen = await freshTable(page);
+    await page.getByRole("radio", { name: "Even liner" }).click();
+    await across(page, pen, 0);
+    await page.getByRole("button", { name: "Undo paint" }).click();
+    await settled(page);
+    expect(darkest(await pixels(page), 270)).toBeGreaterThan(220);
+    await page.getByRole("button", { name: "Redo paint" }).click();
+    await page.getByRole("button", { name: "Lock", exact: true }).click();
+    await across(page, pen, 60);
+    await expect(page.getByText("“Layer 1” is locked. Unlock it to work on it.")).toBeVisible();
+    await page.getByRole("button", { name: "Unlock", exact: true }).click();
+    const png = await pixels(page);
+    expect(darkest(png, 270)).toBeLessThan(60);
+    expect(darkest(png, 330)).toBeGreaterThan(220);
+  });
+
+  test("arranges layers: clip, drag, several at once, duplicate, remove", async ({ page }) => {
+    const pen = await freshTable(page);
+    await page.getByRole("radio", { name: "Even liner" }).click();
+    await page.getByLabel("Size").fill("0.5");
+    await across(page, pen, 0);
+    await page.getByRole("button", { name: "Add layer" }).click();
+    await page.getByLabel("Colour as hex").fill("ff0000");
+    const { x, y } = await middle(page);
+    await pen.stroke(swell([x, y - 80], [x, y + 80]));
+    await page.getByRole("button", { name: "Clip to the layer below" }).click();
+    await expect(page.getByRole("row", { name: /Layer 2.*clipped/ })).toBeVisible();
+    await settled(page);
+    const clipped = await pixels(page);
+    expect(
+      (at(clipped, 350, 270)[0] as number) > 200 && (at(clipped, 350, 270)[1] as number) < 40,
+    ).toBe(true);
+    expect(at(clipped, 350, 230)).toEqual([244, 239, 230]);
+
+    const rows = page.getByRole("row");
+    await expect(rows).toHaveCount(2);
+    await rows.nth(1).getByText("Layer 1").hover();
+    await page.mouse.down();
+    await page.mouse.move(110, 200, { steps: 8 });
+    await page.mouse.up();
+    await expect(rows.nth(0)).toContainText("Layer 1");
+    await page.getByRole("button", { name: "Undo move layers" }).click();
+    await expect(rows.nth(0)).toContainText("Layer 2");
+
+    await rows
+      .nth(1)
+      .getByText("Layer 1")
+      .click({ modifiers: ["Shift"] });
+    await page.getByRole("button", { name: "Duplicate layers" }).click();
+    await expect(rows).toHaveCount(4);
+    await page.getByRole("button", { name: "Remove layers" }).click();
+    await expect(rows).toHaveCount(2);
+    await page.keyboard.press("Control+z");
+    await expect(rows).toHaveCount(4);
+  });
+
+  test("turns, mirrors, zooms and bares the view without touching the picture", async ({
+    page,
+  }) => {
+    const pen = await freshTable(page);
+    await across(page, pen, -40);
+    const before = await pixels(page);
+    const view = page.getByTestId("view");
+    await view.focus();
+    await page.keyboard.press("b");
+    await expect(page.getByRole("button", { name: "Mirror" })).toHaveAttribute(
+      "aria-pressed",
+      "true",
+    );
+    const { x, y } = await middle(page);
+    await page.keyboard.down("r");
+    await page.mouse.move(x + 100, y);
+    await page.mouse.down();
+    await page.mouse.move(x, y + 100, { steps: 5 });
+    await page.mouse.up();
+    await page.keyboard.up("r");
+    const turned = (await view.getAttribute("data-matrix"))?.split(" ").map(Number) ?? [];
+    expect(Math.abs(turned[1] as number)).toBeGreaterThan(0.1);
+    await page.mouse.wheel(0, -600);
+    await page.keyboard.press("r");
+    await page.keyboard.press("b");
+    await page.keyboard.press("z");
+    await expect(view).toHaveAttribute("data-matrix", /^[\d.]+ 0 0 /);
+    await page.keyboard.press("Tab");
+    await expect(page.getByRole("region", { name: "Tray" })).toBeHidden();
+    await page.keyboard.press("Escape");
+    await expect(page.getByRole("region", { name: "Tray" })).toBeVisible();
+    expect((await pixels(page)).data).toEqual(before.data);
+  });
+
+  test("picks colours from the picture and swaps them", async ({ page }) => {
+    const pen = await freshTable(page);
+    await page.getByRole("radio", { name: "Even liner" }).click();
+    await page.getByLabel("Size").fill("0.6");
+    await page.getByLabel("Colour as hex").fill("#1f6f8b");
+    await across(page, pen, 0);
+    await page.getByLabel("Colour as hex").fill("#ffffff");
+    await page.getByLabel("Colour as hex").blur();
+    const { x, y } = await middle(page);
+    await page.keyboard.down("c");
+    await page.mouse.click(x, y);
+    await page.keyboard.up("c");
+    await expect(page.getByLabel("Colour as hex")).toHaveValue("#1f6f8b");
+    await page.keyboard.press("x");
+    await expect(page.getByLabel("Colour as hex")).toHaveValue("#f4efe6");
+    await expect(page.getByRole("button", { name: "Colour #1f6f8b" })).toBeVisible();
+    await page.getByRole("button", { name: "Value 50" }).click();
+    await expect(page.getByRole("button", { name: "Value 50" })).toHaveAttribute(
+      "aria-pressed",
+      "true",
+    );
+  });
+
+  test("draws straight lines with Shift from where the last stroke ended", async ({ page }) => {
+    const pen = await freshTable(page);
+    await page.getByRole("radio", { name: "Even liner" }).click();
+    const { x, y } = await middle(page);
+    await pen.stroke([
+      { x: x - 200, y: y - 100, pressure: 0.6 },
+      { x: x - 199, y: y - 100, pressure: 0.6 },
+    ]);
+    await page.keyboard.down("Shift");
+    // A crooked way to a point far off: only its end counts.
+    await pen.stroke([
+      { x: x - 100, y: y + 100, pressure: 0.6 },
+      { x: x + 50, y: y - 100, pressure: 0.6 },
+      { x: x + 200, y: y + 100, pressure: 0.6 },
+    ]);
+    await page.keyboard.up("Shift");
+    await settled(page);
+    const png = await pixels(page);
+    expect(Math.max(...at(png, 350, 270))).toBeLessThan(120);
+    expect(at(png, 250, 370)).toEqual([244, 239, 230]);
+  });
+
+  test("keeps up with a mouse, whose speed can stand in for pressure", async ({ page }) => {
+    await freshTable(page);
+    await page.getByLabel("Stand-in pen").check();
+    await page.getByRole("radio", { name: "Sprung nib" }).click();
+    const { x, y } = await middle(page);
+    await page.mouse.move(x - 200, y);
+    await page.mouse.down();
+    for (let i = 0; i <= 40; i++) await page.mouse.move(x - 200 + i * 10, y + Math.sin(i / 5) * 30);
+    await page.mouse.up();
+    await settled(page);
+    const png = await pixels(page);
+    let inked = 0;
+    for (let i = 0; i < png.width * png.height; i++)
+      if ((png.data[i * png.channels] as number) < 100) inked++;
+    expect(inked).toBeGreaterThan(400);
+  });
+
+  test("moves the sheet with two fingers and gives up what one of them had begun", async ({
+    page,
+  }) => {
+    await freshTable(page);
+    const view = page.getByTestId("view");
+    const before = (await view.getAttribute("data-matrix"))?.split(" ").map(Number) ?? [];
+    const session = await page.context().newCDPSession(page);
+    const { x, y } = await middle(page);
+    const touch = (type: string, points: [number, number][]): Promise<unknown> =>
+      session.send("Input.dispatchTouchEvent", {
+        type: type as "touchStart",
+        touchPoints: points.map(([px, py], id) => ({
+          x: px,
+          y: py,
+          id,
+          force: 0.5,
+          radiusX: 5,
+          radiusY: 5,
+        })),
+      });
+    await touch("touchStart", [[x - 40, y]]);
+    await touch("touchMove", [[x - 45, y + 6]]);
+    await touch("touchStart", [
+      [x - 45, y + 6],
+      [x + 40, y],
+    ]);
+    for (let i = 1; i <= 8; i++)
+      await touch("touchMove", [
+        [x - 45 - i * 8, y + 6],
+        [x + 40 + i * 8, y],
+      ]);
+    await touch("touchEnd", []);
+    const after = (await view.getAttribute("data-matrix"))?.split(" ").map(Number) ?? [];
+    expect(Math.hypot(after[0] as number, after[1] as number)).toBeGreaterThan(
+      1.6 * (before[0] as number),
+    );
+    await settled(page);
+    const png = await pixels(page);
+    let marked = 0;
+    for (let i = 0; i < png.width * png.height; i++)
+      if ((png.data[i * png.channels] as number) < 200) marked++;
+    expect(marked).toBe(0);
+  });
+
+  test("changes ground, paper and room", async ({ page }) => {
+    await freshTable(page);
+    await page.getByRole("button", { name: /^Paper/ }).click();
+    const dialog = page.getByRole("dialog");
+    await dialog.getByRole("radio", { name: "Slate" }).click();
+    await dialog.getByRole("radio", { name: "Laid" }).click();
+    await dialog.getByRole("button", { name: "Keep" }).click();
+    await expect(page.getByRole("button", { name: /^Paper/ })).toContainText("laid");
+    expect(at(await pixels(page), 10, 10)).toEqual([0x4a, 0x50, 0x58]);
+    await page.getByLabel("Room").selectOption("night");
+    await expect(page.locator("html")).toHaveAttribute("data-room", "night");
+    await page.reload();
+    await expect(page.locator("html")).toHaveAttribute("data-room", "night");
+  });
+
+  test("is only looked at in a second tab", async ({ page, context }) => {
+    await freshTable(page);
+    const second = await context.newPage();
+    await second.goto(page.url());
+    await expect(second.getByText("being worked on in another tab")).toBeVisible();
+    await second.getByRole("button", { name: "Add layer" }).click();
+    await expect(second.getByText("open in another tab")).toBeVisible();
+    await expect(second.getByRole("row")).toHaveCount(1);
+  });
+
+  test("has a larger picture painted by the server", async ({ page }) => {
+    const pen = await freshTable(page, { width: 400, height: 300 });
+    await page.getByRole("radio", { name: "Even liner" }).click();
+    await across(page, pen, 0);
+    const png = decode(
+      await exported(page, "PNG", async () => {
+        await page.getByLabel("Size", { exact: true }).last().selectOption("2");
+      }),
+    );
+    expect([png.width, png.height]).toEqual([800, 600]);
+    expect(darkest(png, 340)).toBeLessThan(60);
+  });
+});

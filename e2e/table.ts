@@ -1,0 +1,94 @@
+import { expect, type Page } from "@playwright/test";
+import { Pen } from "./pen";
+
+/** The Portfolio without samples being painted first: for tests that do not look at them. */
+export async function openPortfolio(page: Page): Promise<void> {
+  await page.goto("/");
+  await page.evaluate(
+    () =>
+      new Promise<void>((resolve, reject) => {
+        const opening = indexedDB.open("pampas");
+        opening.onerror = () => reject(new Error("no store"));
+        opening.onsuccess = () => {
+          const tx = opening.result.transaction("settings", "readwrite");
+          tx.objectStore("settings").put({ samplesMade: true }, "all");
+          tx.oncomplete = () => {
+            opening.result.close();
+            resolve();
+          };
+        };
+      }),
+  );
+  await page.goto("/");
+  await expect(page.getByRole("heading", { name: "Pampas" })).toBeVisible();
+}
+
+export type SheetChoice = { width: number; height: number; title?: string };
+
+/** A new picture of a size in px, laid out through the dialog. */
+export async function newPicture(
+  page: Page,
+  { width, height, title = "Test sheet" }: SheetChoice,
+): Promise<void> {
+  await page.getByRole("button", { name: "New picture" }).first().click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("radio", { name: /Own size/ }).click();
+  await dialog.getByLabel("Unit").selectOption("px");
+  await dialog.getByLabel("Width").fill(String(width));
+  await dialog.getByLabel("Height").fill(String(height));
+  await dialog.getByLabel("Title").fill(title);
+  await dialog.getByRole("button", { name: "Lay out the sheet" }).click();
+  await tableReady(page);
+}
+
+export async function tableReady(page: Page): Promise<void> {
+  await page.waitForURL(/\/table/);
+  await expect(page.getByTestId("view")).toBeVisible();
+  await expect(page.locator("canvas.sheet")).toBeAttached();
+  await settled(page);
+}
+
+/** Waits until all that was drawn is on the screen and in store. */
+export async function settled(page: Page): Promise<void> {
+  await expect(page.getByTestId("kept")).toHaveText("kept");
+  await page.evaluate(
+    () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))),
+  );
+}
+
+/** A table with an empty sheet and a pen. */
+export async function freshTable(
+  page: Page,
+  sheet: SheetChoice = { width: 700, height: 500 },
+): Promise<Pen> {
+  await openPortfolio(page);
+  await newPicture(page, sheet);
+  return Pen.on(page);
+}
+
+/** The middle of the view, CSS px. */
+export async function middle(page: Page): Promise<{ x: number; y: number }> {
+  const box = await page.getByTestId("view").boundingBox();
+  if (!box) throw new Error("there is no view");
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+}
+
+/** What a file that the page hands to the downloads holds. */
+export async function exported(
+  page: Page,
+  format: string,
+  more?: () => Promise<void>,
+): Promise<Buffer> {
+  await page.getByRole("button", { name: "Export" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("radio", { name: new RegExp(`^${format}`) }).check();
+  await more?.();
+  const [download] = await Promise.all([
+    page.waitForEvent("download", { timeout: 80_000 }),
+    dialog.getByRole("button", { name: "Export" }).click(),
+  ]);
+  const { readFile } = await import("node:fs/promises");
+  const path = await download.path();
+  await expect(dialog).toBeHidden();
+  return readFile(path);
+}

@@ -1,0 +1,32 @@
+import { defineConfig } from "@playwright/test";
+
+const PORT = 3217;
+
+export default defineConfig({
+  testDir: "e2e",
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  workers: 1,
+  outputDir: "test-results/e2e",
+  reporter: [["list"], ["json", { outputFile: "test-results/playwright.json" }]],
+  use: {
+    baseURL: `http://localhost:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      chromiumSandbox: false,
+      args: [
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
+  },
+  webServer: {
+    command: `PORT=${PORT} node scripts/start.mjs`,
+    url: `http://localhost:${PORT}`,
+    timeout: 60_000,
+  },
+});
