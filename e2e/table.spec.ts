@@ -126,7 +126,7 @@ test.describe("the table", () => {
     await page.mouse.move(110, 200, { steps: 8 });
     await page.mouse.up();
     await expect(rows.nth(0)).toContainText("Layer 1");
-    await page.getByRole("button", { name: "Undo move layers" }).click();
+    await page.getByRole("button", { name: "Undo move layer" }).click();
     await expect(rows.nth(0)).toContainText("Layer 2");
 
     await rows
@@ -312,7 +312,7 @@ test.describe("the table", () => {
     await across(page, pen, 0);
     const png = decode(
       await exported(page, "PNG", async () => {
-        await page.getByLabel("Size", { exact: true }).last().selectOption("2");
+        await page.getByRole("dialog").locator("select").last().selectOption("2");
       }),
     );
     expect([png.width, png.height]).toEqual([800, 600]);

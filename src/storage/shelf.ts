@@ -9,6 +9,9 @@ import {
   settingsRecord,
 } from "./records";
 
+/** Name of the channel on which changes to pictures in store are told. */
+export const SHELF_CHANNEL = "pampas-shelf";
+
 /** What the Portfolio does with whole pictures. */
 export class Shelf {
   constructor(readonly db: Database) {}

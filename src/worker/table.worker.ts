@@ -1,6 +1,6 @@
+import "../engine/plain-zod";
 import * as Comlink from "comlink";
 import { nanoid } from "nanoid";
-import { z } from "zod";
 import { type Command, type CommandInput, parseCommand } from "../engine/command/commands";
 import { toBase64 } from "../engine/command/place";
 import { type WorkLog, readWorkLog } from "../engine/command/work-log";
@@ -16,7 +16,7 @@ import { ONE, pixelOffset, tileKey } from "../engine/tiles/layout";
 import { type Database, openDatabase } from "../storage/database";
 import { Keeper } from "../storage/keeper";
 import { type PictureRecord } from "../storage/records";
-import { Shelf } from "../storage/shelf";
+import { Shelf, SHELF_CHANNEL } from "../storage/shelf";
 import { readAsPicture, readFlat } from "./bring-in";
 import { paintCard } from "./cards";
 import { Display } from "./display";
@@ -31,8 +31,6 @@ import {
 } from "./protocol";
 import { startEngine } from "./start-engine";
 import { layerThumbnail, PictureThumbnail } from "./thumbnail";
-
-z.config({ jitless: true });
 
 /** How long the hand must rest before work in the background begins, ms. */
 const REST = 1500;
@@ -178,6 +176,13 @@ setInterval(
   () => void keepInBackground().catch((error: unknown) => console.error(error)),
   IDLE_CHECK,
 );
+
+/** Tells open Portfolios that a picture in store has changed. */
+function tellShelf(): void {
+  const channel = new BroadcastChannel(SHELF_CHANNEL);
+  channel.postMessage("changed");
+  channel.close();
+}
 
 /** Takes the picture's lock; null where another tab has it. */
 function lock(id: string): Promise<(() => void) | null> {
@@ -466,6 +471,7 @@ const api: TableApi = {
     release();
     display?.stop();
     table = null;
+    tellShelf();
   },
 
   create: ({ title, ...sheet }) =>

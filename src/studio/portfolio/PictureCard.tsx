@@ -88,7 +88,7 @@ export function PictureCard({ picture, acts }: { picture: PictureRecord; acts: C
             <Ellipsis size={18} />
           </Dropdown.Toggle>
           <Dropdown.Menu>
-            <Dropdown.Item as="button" onClick={() => setRenaming(true)}>
+            <Dropdown.Item as="button" onClick={() => requestAnimationFrame(() => setRenaming(true))}>
               Rename
             </Dropdown.Item>
             <Dropdown.Item as="button" onClick={() => acts.duplicate(picture)}>

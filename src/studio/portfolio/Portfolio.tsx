@@ -1,5 +1,6 @@
 "use client";
 
+import "../../engine/plain-zod";
 import { FileUp, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
 import { useRouter } from "next/navigation";
@@ -7,7 +8,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { ProgressBar } from "react-bootstrap";
 import { type Database, openDatabase } from "../../storage/database";
 import { type PictureRecord } from "../../storage/records";
-import { Shelf } from "../../storage/shelf";
+import { Shelf, SHELF_CHANNEL } from "../../storage/shelf";
 import { type NewPicture as Wanted } from "../../worker/protocol";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { Notices } from "../notices/Notices";
@@ -61,6 +62,12 @@ function useShelf(): {
   const refresh = useCallback(async () => {
     if (shelf) await show(shelf);
   }, [shelf, show]);
+  // A table that was just left is still putting its last work in store.
+  useEffect(() => {
+    const channel = new BroadcastChannel(SHELF_CHANNEL);
+    channel.onmessage = () => void refresh();
+    return () => channel.close();
+  }, [refresh]);
   return { shelf, pictures, refresh };
 }
 

@@ -94,6 +94,7 @@ export function ExportDialog({ session }: { session: Session }) {
 
   return (
     <Modal
+      aria-label="Export"
       show
       onHide={busy ? undefined : close}
       animation={false}

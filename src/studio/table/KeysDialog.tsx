@@ -22,7 +22,12 @@ const rows: [key: string, tap: string, hold: string][] = [
 
 export function KeysDialog() {
   return (
-    <Modal show onHide={() => useTable.setState({ dialog: null })} animation={false}>
+    <Modal
+      aria-label="Keys"
+      show
+      onHide={() => useTable.setState({ dialog: null })}
+      animation={false}
+    >
       <Modal.Header closeButton>
         <Modal.Title>Keys: tap to switch, hold to borrow</Modal.Title>
       </Modal.Header>

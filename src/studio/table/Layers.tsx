@@ -35,6 +35,8 @@ import { useTable } from "./table-store";
 
 /** Device px of a layer's small picture. */
 const THUMB = { width: 92, height: 68 };
+/** A slider is let go of after this long, ms. */
+const SLIDE_PAUSE = 350;
 /** A thumbnail follows its layer after this long, ms. */
 const THUMB_DELAY = 250;
 
@@ -226,11 +228,18 @@ function hanging(layers: readonly Layer[]): Set<string> {
 
 function LayerSettings({ session, layer }: { session: Session; layer: Layer | undefined }) {
   const [sliding, setSliding] = useState<number | null>(null);
+  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
   if (!layer) return <div className="settings quiet">Choose a layer to set how it lies.</div>;
   const opacity = sliding ?? Math.round(layer.opacity * 100);
-  const settle = (): void => {
-    if (sliding !== null) void session.setLayers({ opacity: sliding / 100 });
-    setSliding(null);
+  // While it slides only the number moves; the layer is set once, when the hand rests.
+  const settle = (value: number): void => {
+    clearTimeout(pause.current);
+    void session.setLayers({ opacity: value / 100 }).then(() => setSliding(null));
+  };
+  const slide = (value: number): void => {
+    setSliding(value);
+    clearTimeout(pause.current);
+    pause.current = setTimeout(() => settle(value), SLIDE_PAUSE);
   };
   const toggle = (label: string, pressed: boolean, icon: React.ReactNode, act: () => unknown) => (
     <button
@@ -274,10 +283,7 @@ function LayerSettings({ session, layer }: { session: Session; layer: Layer | un
         min={0}
         max={100}
         value={opacity}
-        onChange={(event) => setSliding(Number(event.target.value))}
-        onPointerUp={settle}
-        onKeyUp={settle}
-        onBlur={settle}
+        onChange={(event) => slide(Number(event.target.value))}
       />
       <div className="locks" role="group" aria-label="Layer settings">
         {toggle(

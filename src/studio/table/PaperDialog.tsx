@@ -19,7 +19,7 @@ export function PaperDialog({ session }: { session: Session }) {
     void session.apply({ do: "picture.set", ground, paper: { kind, scale } });
   };
   return (
-    <Modal show onHide={close} animation={false}>
+    <Modal aria-label="Ground and paper" show onHide={close} animation={false}>
       <Modal.Header closeButton>
         <Modal.Title>Ground and paper</Modal.Title>
       </Modal.Header>

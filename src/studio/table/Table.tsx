@@ -1,5 +1,6 @@
 "use client";
 
+import "../../engine/plain-zod";
 import Link from "next/link";
 import { useEffect, useState } from "react";
 import { ProgressBar } from "react-bootstrap";

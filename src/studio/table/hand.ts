@@ -104,7 +104,7 @@ export class Hand {
 
   #begin(event: PointerEvent, place: Point): void {
     const { tool } = useTable.getState();
-    if (this.held) this.usedWhileHeld = true;
+    this.usedWhileHeld = true;
     if (event.button === 1 || this.held === "pan" || (tool === "hand" && !this.held))
       this.#doing = "pan";
     else if (this.held === "turn" || this.held === "zoom" || this.held === "amounts")
@@ -141,9 +141,12 @@ export class Hand {
       steady: this.#doing === "line" ? 0 : state.steady,
       scale: 1 / state.view.zoom,
     });
+    const { kept } = state;
+    state.set({ kept: { state: "keeping" } });
     void answer.then((said) => {
       if (said.ok) return;
       tell(said.why);
+      state.set({ kept });
       this.#doing = null;
     });
     state.useColour();
@@ -306,6 +309,7 @@ export class Hand {
   #giveUp(): void {
     this.session.link.pen.mark("abandon");
     this.session.link.wake();
+    useTable.setState({ kept: null });
   }
 
   /** Two fingers move, turn and zoom the sheet so that it stays under them. */

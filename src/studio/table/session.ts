@@ -99,7 +99,16 @@ export class Session {
   // ---- changing the picture ----
 
   async apply(command: CommandInput): Promise<boolean> {
-    return said(await this.link.api.apply(command));
+    return this.#changed(this.link.api.apply(command));
+  }
+
+  /** Says that something is being kept, until the engine says that it is, or refuses. */
+  async #changed(answer: Promise<Answer<unknown>>): Promise<boolean> {
+    const { kept } = useTable.getState();
+    useTable.setState({ kept: { state: "keeping" } });
+    const result = await answer;
+    if (!result.ok) useTable.setState({ kept });
+    return said(result);
   }
 
   /** Several commands as one step; one alone stays itself. */
@@ -110,11 +119,13 @@ export class Session {
   }
 
   async undo(): Promise<void> {
-    said(await this.link.api.undo());
+    if (!useTable.getState().picture?.undo) return;
+    await this.#changed(this.link.api.undo());
   }
 
   async redo(): Promise<void> {
-    said(await this.link.api.redo());
+    if (!useTable.getState().picture?.redo) return;
+    await this.#changed(this.link.api.redo());
   }
 
   select(ids: string[]): void {

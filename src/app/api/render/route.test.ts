@@ -1,9 +1,9 @@
-import { POST } from "../app/api/render/route";
-import { GET as listSamples } from "../app/api/samples/route";
-import { GET as readSample } from "../app/api/samples/[name]/route";
-import { readPng } from "../engine/file/png";
-import { readOpenRaster } from "../engine/file/openraster";
-import { readAsk, renderLimits, renderLog } from "./render-queue";
+import { POST } from "./route";
+import { GET as listSamples } from "../samples/route";
+import { GET as readSample } from "../samples/[name]/route";
+import { readPng } from "@/engine/file/png";
+import { readOpenRaster } from "@/engine/file/openraster";
+import { readAsk, renderLimits, renderLog } from "@/node/render-queue";
 
 const log = `{"pampas":1,"width":120,"height":90,"ground":"#ffffff"}
 {"do":"layer.add","id":"a","name":"A","above":null}

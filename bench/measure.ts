@@ -1,0 +1,53 @@
+/** Times of a piece of work: the median of several runs, in ms. */
+export function median(act: () => void, runs = 15, before: () => void = () => undefined): number {
+  const times: number[] = [];
+  for (let i = 0; i < runs + 3; i++) {
+    before();
+    const start = performance.now();
+    act();
+    // The first runs warm the machine up.
+    if (i >= 3) times.push(performance.now() - start);
+  }
+  times.sort((a, b) => a - b);
+  return times[times.length >> 1] as number;
+}
+
+export type Row = {
+  what: string;
+  reference: string;
+  /** What the figure must be: at least, or at most. */
+  wanted: { least: number } | { most: number } | null;
+  ratio: number;
+  note: string;
+};
+
+export const meets = ({ wanted, ratio }: Row): boolean | null => {
+  if (!wanted) return null;
+  return "least" in wanted ? ratio >= wanted.least : ratio <= wanted.most;
+};
+
+export function table(rows: readonly Row[]): string {
+  const cells = rows.map((row) => {
+    const met = meets(row);
+    const wanted = !row.wanted
+      ? ""
+      : "least" in row.wanted
+        ? `≥ ${row.wanted.least}`
+        : `≤ ${row.wanted.most}`;
+    return [
+      row.what,
+      row.reference,
+      wanted,
+      row.ratio.toFixed(2),
+      met === null ? "" : met ? "yes" : "NO",
+      row.note,
+    ];
+  });
+  const head = ["what", "reference", "asked", "×", "met", "note"];
+  const widths = head.map((title, i) =>
+    Math.max(title.length, ...cells.map((cell) => (cell[i] as string).length)),
+  );
+  const line = (cell: readonly string[]): string =>
+    cell.map((text, i) => text.padEnd(widths[i] as number)).join("  ");
+  return [line(head), widths.map((w) => "─".repeat(w)).join("  "), ...cells.map(line)].join("\n");
+}

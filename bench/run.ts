@@ -1,0 +1,15 @@
+import { mkdirSync, writeFileSync } from "node:fs";
+import { engineRows } from "./engine";
+import { table, type Row } from "./measure";
+import { penRows } from "./pen-to-pixel";
+
+/** Prints ratios measured side by side in this run, and writes them as JSON. */
+async function main(): Promise<void> {
+  const rows: Row[] = await engineRows();
+  rows.push(...(await penRows()));
+  console.log(table(rows));
+  mkdirSync("bench/results", { recursive: true });
+  writeFileSync("bench/results/latest.json", JSON.stringify(rows, null, 2));
+}
+
+void main();

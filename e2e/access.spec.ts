@@ -1,0 +1,190 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Page, test } from "@playwright/test";
+import { freshTable, openPortfolio, settled } from "./table";
+import { swell } from "./pen";
+import { middle } from "./table";
+
+async function serious(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations
+    .filter(({ impact }) => impact === "serious" || impact === "critical")
+    .map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(" | ")}`);
+}
+
+test("an accessibility checker finds nothing serious", async ({ page }) => {
+  await openPortfolio(page);
+  expect(await serious(page)).toEqual([]);
+  await page.getByRole("button", { name: "New picture" }).first().click();
+  await expect(page.getByRole("dialog")).toBeVisible();
+  expect(await serious(page)).toEqual([]);
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toBeHidden();
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await pen.stroke(swell([x - 100, y], [x + 100, y]));
+  await settled(page);
+  for (const room of ["day", "studio", "night"]) {
+    await page.getByLabel("Room").selectOption(room);
+    expect(await serious(page)).toEqual([]);
+  }
+  await page.keyboard.press("Control+k");
+  await expect(page.getByPlaceholder("What would you like to do?")).toBeVisible();
+  expect(await serious(page)).toEqual([]);
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Export" }).click();
+  expect(await serious(page)).toEqual([]);
+  await page.keyboard.press("Escape");
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  await expect(page.getByRole("listitem")).toHaveCount(1);
+  expect(await serious(page)).toEqual([]);
+});
+
+/** Types words into the command finder and takes the first command. */
+async function command(page: Page, words: string): Promise<void> {
+  await page.keyboard.press("Control+k");
+  const field = page.getByPlaceholder("What would you like to do?");
+  await expect(field).toBeFocused();
+  await page.keyboard.type(words);
+  await page.keyboard.press("Enter");
+  await expect(field).toBeHidden();
+}
+
+/** Goes on with Tab until the named thing has the focus. */
+async function tabTo(page: Page, name: RegExp, most = 60): Promise<void> {
+  for (let i = 0; i < most; i++) {
+    await page.keyboard.press("Tab");
+    const own = await page.evaluate(() => {
+      const focused = document.activeElement as HTMLElement | null;
+      return (
+        focused?.getAttribute("aria-label") ??
+        (focused as HTMLInputElement | null)?.labels?.[0]?.textContent ??
+        focused?.textContent ??
+        ""
+      );
+    });
+    if (name.test(own)) return;
+  }
+  throw new Error(`Tab does not reach ${name}`);
+}
+
+test("everything but drawing is done by keyboard alone", async ({ page }) => {
+  await openPortfolio(page);
+  await tabTo(page, /New picture/);
+  await page.keyboard.press("Enter");
+  await tabTo(page, /^Screen square/);
+  await page.keyboard.press("Space");
+  await tabTo(page, /^Title/);
+  await page.keyboard.type("By keys");
+  await page.keyboard.press("Enter");
+  await page.waitForURL(/table/);
+  await settled(page);
+
+  const rows = page.getByRole("row");
+  await command(page, "add layer");
+  await expect(rows).toHaveCount(2);
+  await command(page, "duplicate layers");
+  await expect(rows).toHaveCount(3);
+  await command(page, "clip to");
+  await expect(page.getByRole("row", { name: /copy.*clipped/ })).toBeVisible();
+  await command(page, "hide layers");
+  await expect(page.getByRole("row", { name: /hidden/ })).toBeVisible();
+  await command(page, "show layers");
+  await command(page, "lock layers");
+  await expect(page.getByRole("row", { name: /locked/ })).toBeVisible();
+  await command(page, "unlock layers");
+  await command(page, "lock transparency");
+  await page.keyboard.press("Control+ArrowDown");
+  await expect(rows.nth(1)).toContainText("copy");
+  await page.keyboard.press("Control+ArrowUp");
+  await expect(rows.nth(0)).toContainText("copy");
+
+  await page.locator("body").press("Escape");
+  await tabTo(page, /^Blend mode/);
+  await page.keyboard.type("mul");
+  await expect(page.getByRole("row", { name: /copy, multiply/ })).toBeVisible();
+  await tabTo(page, /^Opacity/);
+  for (let i = 0; i < 10; i++) await page.keyboard.press("ArrowLeft");
+  await expect(page.getByRole("row", { name: /multiply · 90/ })).toBeVisible();
+  await tabTo(page, /copy, multiply/);
+  await page.keyboard.press("F2");
+  await page.keyboard.type("Shade");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("row", { name: /^Shade/ })).toBeVisible();
+  await page.getByRole("row", { name: /^Shade/ }).focus();
+  await page.keyboard.press("ArrowDown");
+  await expect(rows.nth(1)).toBeFocused();
+  await page.keyboard.press("Shift+ArrowDown");
+  await expect(page.locator("[role=row][aria-selected=true]")).toHaveCount(2);
+  await page.keyboard.press("Delete");
+  await expect(rows).toHaveCount(1);
+  await page.keyboard.press("Control+z");
+  await expect(rows).toHaveCount(3);
+  await page.keyboard.press("Control+y");
+  await expect(rows).toHaveCount(1);
+
+  await command(page, "brush: fine");
+  await expect(page.getByRole("radio", { name: "Fine pen" })).toHaveAttribute(
+    "aria-checked",
+    "true",
+  );
+  await page.keyboard.press("q");
+  await expect(page.getByRole("radio", { name: "2B pencil" })).toHaveAttribute(
+    "aria-checked",
+    "true",
+  );
+  for (const mode of ["Lift", "Blend", "Paint"]) {
+    await command(page, mode.toLowerCase());
+    await expect(page.getByRole("radio", { name: mode, exact: true })).toHaveAttribute(
+      "aria-checked",
+      "true",
+    );
+  }
+  for (const stage of ["Ink", "Colour", "Paint", "Finish", "Sketch"]) {
+    await command(page, `stage: ${stage}`);
+    await expect(page.getByRole("tab", { name: stage, exact: true })).toHaveAttribute("aria-selected", "true");
+  }
+  await tabTo(page, /^Colour as hex/);
+  await page.keyboard.type("#336699");
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Colour as hex")).toHaveValue("#336699");
+  await tabTo(page, /^Leaf/);
+  await page.keyboard.press("ArrowUp");
+  await expect(page.getByLabel("Colour as hex")).not.toHaveValue("#336699");
+  await tabTo(page, /^Hue/);
+  await page.keyboard.press("ArrowRight");
+  await tabTo(page, /^Value 70/);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: "Value 70" })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  await tabTo(page, /^Size/);
+  const size = await page.getByLabel("Size").getAttribute("aria-valuetext");
+  await page.keyboard.press("ArrowRight");
+  await expect(page.getByLabel("Size")).not.toHaveAttribute("aria-valuetext", size ?? "");
+
+  await command(page, "room: night");
+  await expect(page.locator("html")).toHaveAttribute("data-room", "night");
+  await command(page, "mirror");
+  await expect(page.getByRole("button", { name: "Mirror" })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  await command(page, "one to one");
+  await expect(page.getByRole("button", { name: "1 : 1" })).toHaveAttribute("aria-pressed", "true");
+  await command(page, "bare");
+  await expect(page.getByRole("region", { name: "Tray" })).toBeHidden();
+  await page.keyboard.press("Escape");
+  await command(page, "ground and paper");
+  await expect(page.getByRole("dialog")).toContainText("Ground and paper");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+e");
+  const dialog = page.getByRole("dialog");
+  await expect(dialog).toContainText("Export");
+  await tabTo(page, /^Export$/);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.keyboard.press("Enter"),
+  ]);
+  expect(download.suggestedFilename()).toBe("By keys.png");
+});

@@ -1,0 +1,187 @@
+import { expect, type Page, test } from "@playwright/test";
+import { encode } from "fast-png";
+import { strToU8, zipSync } from "fflate";
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { exported, freshTable, openPortfolio, settled, tableReady } from "./table";
+import { swell } from "./pen";
+
+const colours = (width: number, height: number): Uint8Array =>
+  Uint8Array.from({ length: width * height * 3 }, (_, i) => (i * 37) & 255);
+const png = Buffer.from(
+  encode({ width: 60, height: 40, channels: 3, depth: 8, data: colours(60, 40) }),
+);
+
+const bringIn = (page: Page, name: string, mimeType: string, buffer: Buffer): Promise<void> =>
+  page.getByTestId("bring-in").setInputFiles({ name, mimeType, buffer });
+
+/** A picture of another kind, made by the browser itself. */
+const madeByBrowser = async (page: Page, type: string): Promise<Buffer> =>
+  Buffer.from(
+    await page.evaluate(async (kind) => {
+      const canvas = new OffscreenCanvas(64, 48);
+      const context = canvas.getContext("2d");
+      if (context) {
+        context.fillStyle = "#c0562f";
+        context.fillRect(0, 0, 64, 48);
+      }
+      const blob = await canvas.convertToBlob({ type: kind, quality: 1 });
+      return [...new Uint8Array(await blob.arrayBuffer())];
+    }, type),
+  );
+
+test("the samples are painted at the first start, the same as in Node", async ({ page }) => {
+  test.setTimeout(240_000);
+  await page.goto("/");
+  await expect(page.getByText(/Painting|Preparing/)).toBeVisible();
+  await expect(page.getByRole("link", { name: "Open Night stop" })).toBeVisible({
+    timeout: 90_000,
+  });
+  await expect(page.getByRole("link", { name: "Open Studies for the cover" })).toBeVisible({
+    timeout: 90_000,
+  });
+  const folder = mkdtempSync(join(tmpdir(), "pampas-"));
+  for (const [title, name] of [
+    ["Night stop", "night-stop"],
+    ["Studies for the cover", "studies-for-the-cover"],
+  ] as const) {
+    await page.getByRole("link", { name: `Open ${title}` }).click();
+    await tableReady(page);
+    const browser = await exported(page, "PNG");
+    const out = join(folder, `${name}.png`);
+    execFileSync(process.execPath, [
+      "--import",
+      "tsx",
+      "src/cli/pampas.ts",
+      "render",
+      `demo/logs/${name}.jsonl`,
+      out,
+    ]);
+    expect(browser.equals(readFileSync(out))).toBe(true);
+    await page.getByRole("link", { name: "Portfolio" }).click();
+  }
+  await page.reload();
+  await expect(page.getByRole("listitem")).toHaveCount(2);
+  await expect(page.getByText(/Painting|Preparing/)).toBeHidden();
+});
+
+test("pictures are renamed, duplicated, thrown away and taken back", async ({ page }) => {
+  const pen = await freshTable(page, { width: 300, height: 200, title: "Brass lamp" });
+  const box = await page.getByTestId("view").boundingBox();
+  if (!box) throw new Error("no view");
+  await pen.stroke(swell([box.x + 250, box.y + 250], [box.x + 500, box.y + 300]));
+  await settled(page);
+  await page.getByRole("button", { name: "Brass lamp" }).click();
+  await page.getByLabel("Title").fill("Wool coat");
+  await page.keyboard.press("Enter");
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  const item = page.getByRole("listitem");
+  await expect(item).toHaveCount(1);
+  await expect(item).toContainText("Wool coat");
+  await expect(item).toContainText("300 × 200 px");
+  const more = (title: string) => page.getByRole("button", { name: `More for ${title}` });
+  await more("Wool coat").click();
+  await page.getByRole("button", { name: "Duplicate" }).click();
+  await expect(item).toHaveCount(2);
+  await more("Wool coat copy").click();
+  await page.getByRole("button", { name: "Rename" }).click();
+  await page.getByLabel("Title").fill("Wet street");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Wet street")).toBeVisible();
+  await more("Wool coat").click();
+  await page.getByRole("button", { name: "Throw away" }).click();
+  await expect(item).toHaveCount(1);
+  await page
+    .getByRole("region", { name: "Thrown away" })
+    .getByRole("button", { name: "Take back" })
+    .click();
+  await expect(item).toHaveCount(2);
+  await more("Wool coat").click();
+  await page.getByRole("button", { name: "Throw away" }).click();
+  await page.getByRole("button", { name: "Delete for good" }).click();
+  await page.getByRole("button", { name: "Yes, for good" }).click();
+  await expect(page.getByRole("region", { name: "Thrown away" })).toBeHidden();
+  await page.getByRole("link", { name: "Open Wet street" }).click();
+  await tableReady(page);
+});
+
+test("pictures are brought in, and what cannot be read is told", async ({ page }) => {
+  await openPortfolio(page);
+  const item = page.getByRole("listitem").filter({ has: page.getByRole("link") });
+  await bringIn(page, "lamp.png", "image/png", png);
+  await expect(item).toHaveCount(1);
+  await bringIn(page, "coat.jpg", "image/jpeg", await madeByBrowser(page, "image/jpeg"));
+  await expect(item).toHaveCount(2);
+  await bringIn(page, "street.webp", "image/webp", await madeByBrowser(page, "image/webp"));
+  await expect(item).toHaveCount(3);
+  const ora = zipSync({
+    mimetype: [strToU8("image/openraster"), { level: 0 }],
+    "stack.xml": strToU8(
+      '<image w="60" h="40"><stack><layer name="Shade" src="data/a.png" opacity="0.5" composite-op="svg:multiply"/><layer name="Base" src="data/a.png"/></stack></image>',
+    ),
+    "data/a.png": new Uint8Array(png),
+  });
+  await bringIn(page, "tram.ora", "image/openraster", Buffer.from(ora));
+  await expect(item).toHaveCount(4);
+
+  for (const [name, bytes, why] of [
+    ["cut.png", png.subarray(0, 80), /cut off/],
+    ["notes.txt", Buffer.from("just words"), /none that Pampas reads/],
+    ["bad.jsonl", Buffer.from('{"pampas":1,"width":10,"height":10}\n{"do":"fly"}'), /line 2/],
+    ["climb.ora", Buffer.from(zipSync({ "../up.png": strToU8("x") })), /outside itself/],
+    ["broken.jpg", Buffer.from([0xff, 0xd8, 0xff, 0xe0, 0, 2]), /broken/],
+  ] as const) {
+    await bringIn(page, name, "application/octet-stream", Buffer.from(bytes));
+    await expect(
+      page.getByText(new RegExp(`“${name}” was not brought in: .*${why.source}`)),
+    ).toBeVisible();
+  }
+  await expect(item).toHaveCount(4);
+
+  await page.getByRole("link", { name: "Open tram" }).click();
+  await tableReady(page);
+  await expect(page.getByRole("row", { name: /Shade, multiply · 50/ })).toBeVisible();
+  await expect(page.getByRole("row", { name: /Base, normal/ })).toBeVisible();
+});
+
+test("a picture is dropped or pasted on the table as a layer", async ({ page }) => {
+  await freshTable(page, { width: 200, height: 160 });
+  for (const kind of ["drop", "paste"] as const) {
+    await page.evaluate(
+      ({ bytes, event }) => {
+        const data = new DataTransfer();
+        data.items.add(new File([new Uint8Array(bytes)], `${event}ped.png`, { type: "image/png" }));
+        window.dispatchEvent(
+          event === "drop"
+            ? new DragEvent("drop", { dataTransfer: data, cancelable: true })
+            : new ClipboardEvent("paste", { clipboardData: data }),
+        );
+      },
+      { bytes: [...png], event: kind },
+    );
+    await expect(page.getByRole("row", { name: new RegExp(`${kind}ped`) })).toBeVisible();
+  }
+  await page.getByRole("button", { name: "Undo bring in" }).click();
+  await expect(page.getByRole("row")).toHaveCount(2);
+});
+
+test("a new picture says what it costs, and what cannot be", async ({ page }) => {
+  await openPortfolio(page);
+  await page.getByRole("button", { name: "New picture" }).first().click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("radio", { name: /A3 sheet/ }).click();
+  await expect(dialog.getByRole("status")).toContainText("3508 × 4961 px");
+  await dialog.getByRole("button", { name: "To landscape" }).click();
+  await expect(dialog.getByRole("status")).toContainText("4961 × 3508 px");
+  await dialog.getByLabel("Unit").selectOption("in");
+  await dialog.getByLabel("Width").fill("60");
+  await expect(dialog.getByRole("status")).toContainText("16384 px");
+  await expect(dialog.getByRole("button", { name: "Lay out the sheet" })).toBeDisabled();
+  await dialog.getByLabel("Width").fill("50");
+  await dialog.getByLabel("Height").fill("50");
+  await expect(dialog.getByRole("status")).toContainText("200 million");
+  await dialog.getByLabel("Width").fill("");
+  await expect(dialog.getByRole("status")).toContainText("Give a width");
+});
