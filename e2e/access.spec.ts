@@ -50,7 +50,7 @@ async function command(page: Page, words: string): Promise<void> {
 }
 
 /** Goes on with Tab until the named thing has the focus. */
-async function tabTo(page: Page, name: RegExp, most = 60): Promise<void> {
+async function tabTo(page: Page, name: RegExp, most = 90): Promise<void> {
   for (let i = 0; i < most; i++) {
     await page.keyboard.press("Tab");
     const own = await page.evaluate(() => {
@@ -141,7 +141,10 @@ test("everything but drawing is done by keyboard alone", async ({ page }) => {
   }
   for (const stage of ["Ink", "Colour", "Paint", "Finish", "Sketch"]) {
     await command(page, `stage: ${stage}`);
-    await expect(page.getByRole("tab", { name: stage, exact: true })).toHaveAttribute("aria-selected", "true");
+    await expect(page.getByRole("tab", { name: stage, exact: true })).toHaveAttribute(
+      "aria-selected",
+      "true",
+    );
   }
   await tabTo(page, /^Colour as hex/);
   await page.keyboard.type("#336699");

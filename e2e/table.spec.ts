@@ -316,6 +316,7 @@ test.describe("the table", () => {
       }),
     );
     expect([png.width, png.height]).toEqual([800, 600]);
-    expect(darkest(png, 340)).toBeLessThan(60);
+    const rows = Array.from({ length: 60 }, (_, i) => darkest(png, 290 + i));
+    expect(Math.min(...rows)).toBeLessThan(60);
   });
 });

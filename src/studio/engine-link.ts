@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
 import { createPenRing, PenWriter } from "../worker/pen-ring";
-import { type TableApi, type TableEvent } from "../worker/protocol";
+import { type TableApi, type TableEvent, type TableMessage } from "../worker/protocol";
 
 /** The page's end of an engine: its calls, and the ring that pen samples go through. */
 export type EngineLink = {
@@ -18,7 +18,10 @@ export async function startEngineLink(listen: (event: TableEvent) => void): Prom
   });
   const api = Comlink.wrap<TableApi>(worker);
   const ring = createPenRing();
-  await api.connect(Comlink.proxy(listen), ring);
+  worker.addEventListener("message", ({ data }: MessageEvent<TableMessage | undefined>) => {
+    if (data && "event" in data) listen(data.event);
+  });
+  await api.connect(ring);
   const pen = new PenWriter(ring);
   return {
     api,

@@ -30,6 +30,9 @@ export type TableEvent =
   /** Pixels of these layers changed. */
   | { type: "layers-changed"; ids: string[] };
 
+/** How an event travels, beside the answers to calls. */
+export type TableMessage = { event: TableEvent };
+
 /** An answer that may be a refusal: said in words, not thrown. */
 export type Answer<T = null> = { ok: true; value: T } | { ok: false; why: string };
 
@@ -66,7 +69,7 @@ export type Thumbnail = { width: number; height: number; data: Uint8ClampedArray
 
 /** What the worker of a table does for its page. */
 export type TableApi = {
-  connect(listener: (event: TableEvent) => void, pen: SharedArrayBuffer): Promise<void>;
+  connect(pen: SharedArrayBuffer): Promise<void>;
   open(id: string): Promise<Answer<{ state: PictureState; notes: string[] }>>;
   attach(canvas: OffscreenCanvas, surround: string): void;
   resize(width: number, height: number): void;

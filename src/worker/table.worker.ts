@@ -28,6 +28,7 @@ import {
   type PictureState,
   type TableApi,
   type TableEvent,
+  type TableMessage,
 } from "./protocol";
 import { startEngine } from "./start-engine";
 import { layerThumbnail, PictureThumbnail } from "./thumbnail";
@@ -57,8 +58,15 @@ let engine: Engine;
 let table: OnTable | null = null;
 let display: Display | null = null;
 let pen: PenReader | null = null;
-let listener: (event: TableEvent) => void = () => undefined;
 let lastActivity = 0;
+
+/**
+ * Tells the page. Goes the same way as answers do, so that a page hears of a change before
+ * it hears that the change was made.
+ */
+function tellPage(event: TableEvent): void {
+  self.postMessage({ event } satisfies TableMessage);
+}
 
 function theTable(): OnTable {
   if (!table) throw new Refusal("no picture is open");
@@ -116,7 +124,7 @@ function stateNow(): PictureState {
   };
 }
 
-const tellState = (): void => listener({ type: "state", state: stateNow() });
+const tellState = (): void => tellPage({ type: "state", state: stateNow() });
 
 /** Joins what several listeners want to hear. */
 function joined(...all: WorkEvents[]): WorkEvents {
@@ -133,7 +141,7 @@ function showDamage({ layer, keys }: Damage): void {
   table.compositor.forget(layer, keys);
   table.thumbnail.stale(keys);
   display?.paint(keys);
-  if (!table.work.isDrawing) listener({ type: "layers-changed", ids: [layer] });
+  if (!table.work.isDrawing) tellPage({ type: "layers-changed", ids: [layer] });
 }
 
 const shown: WorkEvents = {
@@ -203,7 +211,7 @@ function fileName(title: string, extension: string): string {
 
 function exportProgress(share: number): void {
   if (pen?.stopAsked()) throw new Refusal("Stopped. Nothing was written.");
-  listener({ type: "progress", label: "Writing the file", share });
+  tellPage({ type: "progress", label: "Writing the file", share });
 }
 
 async function exported(choice: ExportChoice): Promise<ExportedFile> {
@@ -255,7 +263,7 @@ async function putInStore(
   const db = await database;
   engine = await engineReady;
   const work = await paintLog(engine, log, async (share) => {
-    listener({ type: "progress", label, share: share * 0.9 });
+    tellPage({ type: "progress", label, share: share * 0.9 });
     await giveWay();
   });
   const compositor = new Compositor(work.picture, engine.store, engine.workforce);
@@ -286,13 +294,12 @@ async function putInStore(
   for (const layer of [...work.picture.structure.layers])
     work.apply({ do: "layer.clear", id: layer.id });
   work.history.forgetAll();
-  listener({ type: "progress", label, share: 1 });
+  tellPage({ type: "progress", label, share: 1 });
   return id;
 }
 
 const api: TableApi = {
-  async connect(listen, ring) {
-    listener = listen;
+  async connect(ring) {
     pen = new PenReader(ring);
     engine = await engineReady;
   },
@@ -302,7 +309,7 @@ const api: TableApi = {
       engine = await engineReady;
       const db = await database;
       const release = await lock(id);
-      const keeper = new Keeper(db, id, (kept) => listener({ type: "kept", kept }));
+      const keeper = new Keeper(db, id, (kept) => tellPage({ type: "kept", kept }));
       const quiet: WorkEvents = {
         damaged: keeper.events.damaged,
         restructured: keeper.events.restructured,
@@ -315,7 +322,7 @@ const api: TableApi = {
         stepped: (place) => events.stepped?.(place),
       };
       const { work, notes } = await keeper.open(engine, relay, (share) =>
-        listener({ type: "progress", label: "Opening the picture", share }),
+        tellPage({ type: "progress", label: "Opening the picture", share }),
       );
       events = joined(keeper.events, shown);
       const record = await db.get("pictures", id);
@@ -369,7 +376,7 @@ const api: TableApi = {
     const result = answered(() => {
       const { work } = writable();
       const command = work.endStroke();
-      if (command?.do === "stroke") listener({ type: "layers-changed", ids: [command.layer] });
+      if (command?.do === "stroke") tellPage({ type: "layers-changed", ids: [command.layer] });
       return null;
     });
     tellState();

@@ -88,7 +88,10 @@ export function PictureCard({ picture, acts }: { picture: PictureRecord; acts: C
             <Ellipsis size={18} />
           </Dropdown.Toggle>
           <Dropdown.Menu>
-            <Dropdown.Item as="button" onClick={() => requestAnimationFrame(() => setRenaming(true))}>
+            <Dropdown.Item
+              as="button"
+              onClick={() => requestAnimationFrame(() => setRenaming(true))}
+            >
               Rename
             </Dropdown.Item>
             <Dropdown.Item as="button" onClick={() => acts.duplicate(picture)}>

@@ -113,7 +113,7 @@ export function PictureView({ session }: { session: Session }) {
       ref={element as React.RefObject<HTMLDivElement>}
       className={`view${hand ? " panning" : ""}`}
       tabIndex={0}
-      aria-label="Picture. Draw with pen, mouse or finger. Tab shows or hides everything else; F6 leaves it."
+      aria-label="Picture: draw with pen, mouse or finger"
       data-testid="view"
       data-matrix={viewMatrix(view, session.screen).join(" ")}
     >

@@ -37,6 +37,7 @@ export class Hand {
   #standIn = new StandInPen();
   #penSeen = false;
   #touches = new Map<number, Point>();
+  #hasFocus = false;
   #turned = 0;
   #pressed = 0.5;
   #raw = "onpointerrawupdate" in window;
@@ -63,12 +64,20 @@ export class Hand {
     on("pointerup", (event) => this.#up(event));
     on("pointercancel", (event) => this.#cancel(event));
     on("pointerleave", () => this.moved(null));
+    on("blur", () => {
+      this.#hasFocus = false;
+    });
     on("wheel", (event) => this.#wheel(event));
     on("contextmenu", (event) => event.preventDefault());
   }
 
   stop(): void {
     this.#listeners.abort();
+  }
+
+  /** Whether the picture has the focus because it was touched, not because Tab came to it. */
+  get hasFocus(): boolean {
+    return this.#hasFocus && document.activeElement === this.element;
   }
 
   get isDrawing(): boolean {
@@ -91,6 +100,7 @@ export class Hand {
     if ((event.target as Element).closest(".options")) return;
     event.preventDefault();
     this.element.focus({ preventScroll: true });
+    this.#hasFocus = true;
     if (event.pointerType === "pen") this.#penSeen = true;
     const place = this.#place(event);
     if (event.pointerType === "touch" && this.#touchDown(event, place)) return;

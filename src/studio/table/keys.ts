@@ -60,7 +60,8 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     hand.shift = event.shiftKey;
     if (isTyping(event.target) || inDialog(event.target) || state().dialog) return;
     if (event.ctrlKey || event.metaKey) return withControl(event, session);
-    if (event.key === "Tab" && event.target === hand.element) {
+    // Tab bares the table for a hand that draws; for one that goes by keys it goes on.
+    if (event.key === "Tab" && (hand.hasFocus || state().bare)) {
       event.preventDefault();
       state().set({ bare: !state().bare });
       return;
