@@ -78,7 +78,7 @@ export async function penRows(): Promise<Row[]> {
     const pen = await Pen.on(page);
     await page.getByRole("radio", { name: "Soft round" }).click();
     for (let i = 1; i < 20; i++) {
-      await page.getByRole("button", { name: "Add layer" }).click();
+      await page.getByRole("button", { name: "Add layer", exact: true }).click();
       await pen.stroke(
         Array.from({ length: 12 }, (_, k) => ({ x: 300 + k * 50, y: 110 + i * 12, pressure: 0.4 })),
       );

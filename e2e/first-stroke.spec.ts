@@ -50,7 +50,7 @@ test("sketched, killed, reopened and exported", async ({ playwright: _ }, info) 
   await page.getByLabel("Size").fill("0.6");
   for (let i = 0; i < 5; i++)
     await pen.stroke(swell([x - 150, y - 160 + i * 40], [x + 150, y - 190 + i * 52]));
-  await page.getByRole("button", { name: "Add layer" }).click();
+  await page.getByRole("button", { name: "Add layer", exact: true }).click();
   await expect(page.getByRole("row", { name: /Layer 2/ })).toHaveAttribute("aria-selected", "true");
   await page.getByLabel("Blend mode").selectOption("multiply");
   await expect(page.getByRole("row", { name: /Layer 2, multiply/ })).toBeVisible();

@@ -106,7 +106,7 @@ test.describe("the table", () => {
     await page.getByRole("radio", { name: "Even liner" }).click();
     await page.getByLabel("Size").fill("0.5");
     await across(page, pen, 0);
-    await page.getByRole("button", { name: "Add layer" }).click();
+    await page.getByRole("button", { name: "Add layer", exact: true }).click();
     await page.getByLabel("Colour as hex").fill("ff0000");
     const { x, y } = await middle(page);
     await pen.stroke(swell([x, y - 80], [x, y + 80]));
@@ -301,7 +301,7 @@ test.describe("the table", () => {
     const second = await context.newPage();
     await second.goto(page.url());
     await expect(second.getByText("being worked on in another tab")).toBeVisible();
-    await second.getByRole("button", { name: "Add layer" }).click();
+    await second.getByRole("button", { name: "Add layer", exact: true }).click();
     await expect(second.getByText("open in another tab")).toBeVisible();
     await expect(second.getByRole("row")).toHaveCount(1);
   });

@@ -92,7 +92,7 @@ describe("parameters", () => {
 });
 
 it("flow is kept as fine as its size allows", () => {
-  expect(fineFlow(0.01)).toEqual({ bits: 5, scaled: Math.round(0.01 * 32767 * 32) });
+  expect(fineFlow(0.01)).toEqual({ bits: 4, scaled: Math.round(0.01 * 32767 * 16) });
   expect(fineFlow(0.9).bits).toBe(0);
   expect(fineFlow(0.0001).bits).toBe(8);
 });

@@ -7,14 +7,12 @@ const DISC = 0;
 const GRAIN_DISC = 1;
 const SEGMENT = 2;
 
-/** Dithered accumulation keeps up to this many bits more, while flow · 2^k stays within a half. */
-const MOST_FINE_BITS = 8;
+/** Dithered accumulation keeps this many bits more, while flow · 2^k stays within a half. */
+const FINE_BITS = [8, 4] as const;
 const FINE_LIMIT = 16384;
 
-/** From here on a round disc is computed in 16-bit numbers: outer radius, rim width, px. */
+/** From this outer radius on a soft round disc is computed in 16-bit numbers, px. */
 const FAST_RADIUS = 24;
-const FAST_RIM = 6;
-const MOST_DOUBLINGS = 4;
 
 /** An elliptical mark: radii in px, the longer one along `angle` (radians). */
 export type Disc = {
@@ -50,8 +48,7 @@ export type Segment = {
 /** How many more bits a flow can be kept at, and the flow at that size. */
 export function fineFlow(flow: number): { bits: number; scaled: number } {
   const q15 = flow * ONE;
-  let bits = 0;
-  while (bits < MOST_FINE_BITS && q15 * 2 ** (bits + 1) <= FINE_LIMIT) bits++;
+  const bits = FINE_BITS.find((k) => q15 * 2 ** k <= FINE_LIMIT) ?? 0;
   return { bits, scaled: Math.min(ONE, Math.round(q15 * 2 ** bits)) };
 }
 
@@ -137,7 +134,7 @@ export class Marks {
     i32[w + 16] = fine.scaled;
     i32[w + 21] = 0;
     if (grain) this.#grain(w, grain);
-    else if (stretch === 1) this.#fast(w, outer, inner);
+    else if (stretch === 1 && hardness === 0 && outer >= FAST_RADIUS) this.#fast(w, outer);
   }
 
   #grain(w: number, grain: Grain): void {
@@ -148,22 +145,14 @@ export class Marks {
     i32[w + 20] = (grain.aheadY << 16) | (grain.aheadX & 0xffff);
   }
 
-  #fast(w: number, outer: number, inner: number): void {
+  /** For a large, quite soft, round disc: what the quick kernel reads. */
+  #fast(w: number, outer: number): void {
     const { i32, f32 } = this.heap;
-    const steepness = 1 / (1 - inner * inner);
-    const doublings = Math.ceil(Math.log2(steepness));
-    const softEnough = f32[w + 12] === 1;
-    if (
-      outer < FAST_RADIUS ||
-      outer * (1 - inner) < FAST_RIM ||
-      doublings > MOST_DOUBLINGS ||
-      !softEnough
-    )
-      return;
-    i32[w + 12] = Math.min(ONE, Math.round((steepness / 2 ** doublings) * 32768));
+    const root = Math.sqrt((i32[w + 16] as number) / ONE);
+    f32[w + 11] = outer;
+    i32[w + 12] = Math.round(root * ONE);
     i32[w + 21] = 1;
-    f32[w + 22] = 32768 / outer;
-    i32[w + 23] = doublings;
+    f32[w + 22] = (32768 * Math.sqrt(root)) / outer;
   }
 
   /** Adds a segment whose half-width goes from r0 to r1. */
