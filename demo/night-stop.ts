@@ -163,7 +163,7 @@ function houses(sheet: Sheet): void {
         [x + w + 4, top + 44],
       ],
       firm("#77769c", 15, 0.9),
-      { press: swell(0.4, 0.9) },
+      { press: swell(0.4, 0.9), soft: false },
     );
   }
   const right: [number, number, number, string][] = [
@@ -190,7 +190,7 @@ function houses(sheet: Sheet): void {
         [x + w, top],
       ],
       firm("#6b6b92", 13, 0.9),
-      { press: swell(0.4, 0.9) },
+      { press: swell(0.4, 0.9), soft: false },
     );
   }
   const panes: [number, number, number, number, string][] = [
@@ -547,7 +547,7 @@ function lampAndPeople(sheet: Sheet): void {
       [770, 300],
     ],
     { brush: "pen-fine", size: 6, colour: "#0f1126" },
-    { press: () => 0.8 },
+    { press: () => 0.8, soft: false },
   );
 }
 

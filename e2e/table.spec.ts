@@ -1,6 +1,7 @@
 import { expect, type Page, test } from "@playwright/test";
 import { decode } from "fast-png";
 import { type Pen, swell } from "./pen";
+import { traceAt, traces } from "./traces";
 import { exported, freshTable, middle, settled } from "./table";
 
 type Png = ReturnType<typeof decode>;
@@ -52,6 +53,42 @@ test.describe("the table", () => {
     // The ink line swells to the right; the pencil's mark widens where it leans.
     expect(inked(500, 60, 230)).toBeGreaterThan(inked(200, 60, 230) + 2);
     expect(inked(540, 260, 480)).toBeGreaterThan(2 * inked(180, 260, 480));
+  });
+
+  test("logs what the pen said: place, pressure, tilt and twist", async ({ page }) => {
+    const pen = await freshTable(page);
+    const { x, y } = await middle(page);
+    const names = ["contour", "shading", "lettering"] as const;
+    for (const [i, name] of names.entries())
+      await pen.stroke(traceAt(traces[name], x - 250 + i * 150, y - 40));
+    await settled(page);
+    const log = (await exported(page, "Work log")).toString("utf8").trim().split("\n");
+    const strokes = log.map((line) => JSON.parse(line)).filter(({ do: what }) => what === "stroke");
+    expect(strokes).toHaveLength(3);
+    for (const [i, name] of names.entries()) {
+      const { samples } = strokes[i] as { samples: number[][] };
+      const trace = traces[name];
+      expect(samples.length).toBeGreaterThanOrEqual(trace.length);
+      trace.forEach(([, dx, dy, pressure, tiltX, tiltY, twist], k) => {
+        const [, px, py, p, altitude, azimuth, turn] = samples[k] as [
+          number,
+          number,
+          number,
+          number,
+          number,
+          number,
+          number,
+        ];
+        const [ax, ay] = [Math.tan((tiltX * Math.PI) / 180), Math.tan((tiltY * Math.PI) / 180)];
+        expect(p).toBeCloseTo(pressure, 2);
+        expect(altitude).toBeCloseTo(Math.atan(1 / Math.hypot(ax, ay)), 1);
+        expect(Math.cos(azimuth - Math.atan2(ay, ax))).toBeGreaterThan(0.99);
+        expect((turn * 180) / Math.PI).toBeCloseTo(twist, 0);
+        const first = samples[0] as number[];
+        const scale = (px - (first[1] as number)) * dy - (py - (first[2] as number)) * dx;
+        expect(Math.abs(scale)).toBeLessThan(0.05 * (dx * dx + dy * dy + 1));
+      });
+    }
   });
 
   test("lifts, blends, and borrows a mode while its key is held", async ({ page }) => {

@@ -63,14 +63,11 @@ export function PictureView({ session }: { session: Session }) {
     node.prepend(canvas);
     const offscreen = canvas.transferControlToOffscreen();
     const { api } = session.link;
-    let first = true;
     void api.attach(transferred(offscreen), rooms[useTable.getState().room].surround);
     const observer = new ResizeObserver(() => {
       const ratio = window.devicePixelRatio;
       session.resize(Math.round(node.clientWidth * ratio), Math.round(node.clientHeight * ratio));
-      if (first) session.fit();
-      else session.setView(useTable.getState().view);
-      first = false;
+      session.refit();
     });
     observer.observe(node);
     const pen = new Hand(session, node, (event) => placeCursor(svg, event, node));

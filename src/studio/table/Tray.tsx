@@ -128,6 +128,10 @@ function BrushCard({ session, id, name }: { session: Session; id: string; name: 
 function Brushes({ session }: { session: Session }) {
   const { stage, kit, set } = useTable();
   const kits = kitsByStage[stage];
+  const cards = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    cards.current?.scrollTo({ left: 0 });
+  }, [kit, stage]);
   // The chosen kit's brushes come first, then the others in the stage's order.
   const shown = [kit, ...kits.filter((other) => other !== kit)].flatMap((name) =>
     brushes.filter((brush) => brush.kit === name),
@@ -147,7 +151,7 @@ function Brushes({ session }: { session: Session }) {
           </button>
         ))}
       </div>
-      <div className="cards" role="radiogroup" aria-label="Brushes">
+      <div className="cards" ref={cards} role="radiogroup" aria-label="Brushes">
         {shown.map(({ id, name }) => (
           <BrushCard key={id} session={session} id={id} name={name} />
         ))}

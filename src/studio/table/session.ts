@@ -26,6 +26,7 @@ type Single = Exclude<CommandInput, { do: "together" }>;
  */
 export class Session {
   screen: Size = { width: 1, height: 1 };
+  #fitted: View | null = null;
 
   private constructor(
     readonly id: string,
@@ -73,7 +74,20 @@ export class Session {
     const under = useTable.getState().bare ? 0 : OPTIONS_HEIGHT * ratio;
     const { width, height } = this.screen;
     const fitted = fitView(picture, { width, height: height - under }, FIT_MARGIN * ratio);
-    this.setView({ ...fitted, y: fitted.y + under / 2 / fitted.zoom, mirrored: view.mirrored });
+    const next = {
+      ...fitted,
+      y: fitted.y + under / 2 / fitted.zoom,
+      mirrored: view.mirrored,
+    };
+    this.#fitted = next;
+    this.setView(next);
+  }
+
+  /** The view has changed its size: a picture that filled it fills it again. */
+  refit(): void {
+    const { view } = useTable.getState();
+    if (!this.#fitted || view === this.#fitted) this.fit();
+    else this.setView(view);
   }
 
   oneToOne(): void {

@@ -1,0 +1,91 @@
+import { chromium, type Page } from "@playwright/test";
+import { Pen, type PenPoint } from "../e2e/pen";
+
+/**
+ * Makes the pictures in docs/screenshots from the sample pictures:
+ * `npx tsx docs/screenshots.ts ADDRESS` beside a running Pampas.
+ */
+const address = process.argv[2] ?? "http://localhost:3000";
+
+async function shoot(page: Page, name: string): Promise<void> {
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+}
+
+/** A curve of a pen: from a to b, bent, with pressure that swells. */
+const curve = (a: [number, number], b: [number, number], bend: number): PenPoint[] =>
+  Array.from({ length: 25 }, (_, i) => {
+    const u = i / 24;
+    const s = Math.sin(u * Math.PI);
+    return {
+      x: a[0] + (b[0] - a[0]) * u + s * bend,
+      y: a[1] + (b[1] - a[1]) * u - s * bend * 0.4,
+      pressure: 0.15 + 0.75 * s,
+    };
+  });
+
+async function main(): Promise<void> {
+  const browser = await chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    chromiumSandbox: false,
+    args: ["--disable-quic", "--no-first-run", "--disable-background-networking"],
+  });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(address);
+  await page
+    .getByRole("link", { name: "Open Studies for the cover" })
+    .waitFor({ timeout: 120_000 });
+  await page.getByText(/Painting|Preparing/).waitFor({ state: "hidden" });
+  await shoot(page, "portfolio");
+  await page.getByRole("button", { name: "New picture" }).first().click();
+  await shoot(page, "new-picture");
+  await page.keyboard.press("Escape");
+
+  await page.getByRole("link", { name: "Open Night stop" }).click();
+  await page.waitForURL(/table/);
+  await page.getByTestId("view").waitFor();
+  await page.waitForTimeout(2500);
+  const pen = await Pen.on(page);
+  await page.getByRole("row", { name: /^Snow/ }).click();
+  await page.getByRole("tab", { name: "Colour", exact: true }).click();
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  for (const hex of ["#f0c469", "#9c3a2c", "#6d6a8f", "#2c2b4a", "#e9e4ee", "#c0562f"]) {
+    await page.getByLabel("Colour as hex").fill(hex);
+    await pen.stroke([
+      { x: 900, y: 200, pressure: 0.02 },
+      { x: 901, y: 200, pressure: 0.02 },
+    ]);
+  }
+  await page.getByLabel("Colour as hex").blur();
+  await page.mouse.move(650, 300);
+  await shoot(page, "table-studio");
+  for (const room of ["day", "night"]) {
+    await page.getByLabel("Room").selectOption(room);
+    await page.mouse.move(650, 300);
+    await shoot(page, `table-${room}`);
+  }
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("layer");
+  await shoot(page, "command-finder");
+  await page.keyboard.press("Escape");
+  await page.getByLabel("Room").selectOption("studio");
+  await page.getByRole("button", { name: "Bare" }).click();
+  await page.keyboard.press("z");
+  await shoot(page, "table-bare");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+e");
+  await shoot(page, "export");
+  await page.keyboard.press("Escape");
+
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  await page.getByRole("link", { name: "Open Studies for the cover" }).click();
+  await page.waitForURL(/table/);
+  await page.getByTestId("view").waitFor();
+  await page.waitForTimeout(2500);
+  await page.getByRole("radio", { name: "6B pencil" }).click();
+  for (let i = 0; i < 6; i++) await pen.stroke(curve([560 + i * 14, 480], [600 + i * 16, 560], 10));
+  await shoot(page, "table-sketch");
+  await browser.close();
+}
+
+void main();
