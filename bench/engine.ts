@@ -12,15 +12,12 @@ import {
   tileRow,
   tilesIn,
 } from "../src/engine/tiles/layout";
+import { TAPE } from "../src/engine/tiles/tape";
 import { type Work } from "../src/engine/command/work";
 import { addHelpers } from "../src/node/helpers";
 import { loadEngine } from "../src/node/load-engine";
 import { median, type Row } from "./measure";
 
-const MARKS = 4;
-const BLEND = 3;
-const COPY = 2;
-const PACK = 6;
 const TILE_PIXELS = 4096;
 
 /** Soft marks of a diameter into the coverage tiles that they touch. */
@@ -59,7 +56,7 @@ function softMarks(
       for (const key of keys) {
         workforce.beginJob();
         workforce.write(
-          MARKS,
+          TAPE.marks,
           coverage.get(key) as number,
           tileColumn(key) * 64,
           tileRow(key) * 64,
@@ -146,7 +143,7 @@ function layerRows(engine: Engine): Row[] {
       sources.forEach((stackOf, i) => {
         workforce.beginJob();
         stackOf.forEach((source, layer) =>
-          workforce.write(BLEND, out[i] as number, source, mode(layer), 32767, 0),
+          workforce.write(TAPE.blend, out[i] as number, source, mode(layer), 32767, 0),
         );
         workforce.endJob();
       });
@@ -178,7 +175,7 @@ function layerRows(engine: Engine): Row[] {
   const pack = median(() => {
     for (let t = 0; t < tiles; t++) {
       workforce.beginJob();
-      workforce.write(PACK, packed, 256, out[t] as number, 0);
+      workforce.write(TAPE.pack, packed, 256, out[t] as number, 0);
       workforce.endJob();
     }
     workforce.run(false);
@@ -230,7 +227,7 @@ async function workerRow(): Promise<Row> {
       workforce.run(together);
     }, 11);
   const blend = (i: number): number[] => [
-    BLEND,
+    TAPE.blend,
     targets[i] as number,
     sources[i] as number,
     1,
@@ -238,7 +235,7 @@ async function workerRow(): Promise<Row> {
     0,
   ];
   const copy = (i: number): number[] => [
-    COPY,
+    TAPE.copy,
     targets[i] as number,
     sources[i] as number,
     TILE_BYTES,
@@ -440,7 +437,7 @@ async function peerRow(): Promise<Row> {
       engine.workforce.beginJob();
       for (let l = 1; l < 10; l++)
         engine.workforce.write(
-          BLEND,
+          TAPE.blend,
           sources[t * 10] as number,
           sources[t * 10 + l] as number,
           0,

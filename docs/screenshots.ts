@@ -82,6 +82,7 @@ async function main(): Promise<void> {
   await page.waitForURL(/table/);
   await page.getByTestId("view").waitFor();
   await page.waitForTimeout(2500);
+  await page.getByRole("tab", { name: "Sketch", exact: true }).click();
   await page.getByRole("radio", { name: "6B pencil" }).click();
   for (let i = 0; i < 6; i++) await pen.stroke(curve([560 + i * 14, 480], [600 + i * 16, 560], 10));
   await shoot(page, "table-sketch");

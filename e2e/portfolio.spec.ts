@@ -61,6 +61,7 @@ test("the samples are painted at the first start, the same as in Node", async ({
     ]);
     expect(browser.equals(readFileSync(out))).toBe(true);
     await page.getByRole("link", { name: "Portfolio" }).click();
+    await expect(page.getByRole("heading", { name: "Pampas" })).toBeVisible();
   }
   await page.reload();
   await expect(page.getByRole("listitem")).toHaveCount(2);

@@ -6,7 +6,7 @@ import { readWorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
 import { type OraFile, readOpenRaster } from "../engine/file/openraster";
 import { readPng, writePng } from "../engine/file/png";
-import { type Header, headerSchema, MOST_PIXELS, MOST_SIDE } from "../engine/picture/header";
+import { type Header, headerSchema, refuseSize } from "../engine/picture/header";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 
 /** A file read as a picture of its own: its header and the commands that make it. */
@@ -40,16 +40,7 @@ function checkSize(bytes: Uint8Array): void {
     throw new Refusal("this picture is broken: it does not say how large it is");
   }
   const { width, height } = size;
-  if (
-    width < 1 ||
-    height < 1 ||
-    width > MOST_SIDE ||
-    height > MOST_SIDE ||
-    width * height > MOST_PIXELS
-  )
-    throw new Refusal(
-      `a picture may have ${MOST_SIDE} px a side and ${MOST_PIXELS / 1e6} million in all; this one says ${width} × ${height}`,
-    );
+  refuseSize(width, height);
 }
 
 /** Lets the browser decode a JPEG or WebP, brought to sRGB; kept as PNG so that a log replays everywhere. */

@@ -76,7 +76,6 @@ export function paintCard(
     },
   );
   compositor.free();
-  work.apply({ do: "layer.clear", id: "card" });
-  work.history.forgetAll();
+  work.release();
   return { brush, width, height, data };
 }

@@ -289,11 +289,7 @@ async function putInStore(
   await Keeper.create(db, log.header, record, log.commands);
   keeper.takeAll(work);
   await keeper.checkpoint(engine, work, thumbnail);
-  for (const layer of [...work.picture.structure.layers])
-    work.apply({ do: "layer.set", id: layer.id, locked: false });
-  for (const layer of [...work.picture.structure.layers])
-    work.apply({ do: "layer.clear", id: layer.id });
-  work.history.forgetAll();
+  work.release();
   tellPage({ type: "progress", label, share: 1 });
   return id;
 }

@@ -123,6 +123,16 @@ export class Work {
     return this.#step(this.history.redo(), 1);
   }
 
+  /** Gives back all of the picture's memory. The work is over. */
+  release(): void {
+    this.abandonStroke();
+    this.history.forgetAll();
+    for (const plane of this.picture.colour.values()) {
+      for (const tile of plane.values()) this.bench.store.release(tile);
+      plane.clear();
+    }
+  }
+
   #step(change: ReturnType<History["undo"]>, by: number): string | null {
     if (!change) return null;
     this.place += by;

@@ -2,6 +2,7 @@ import { fingerprint, line, stroke, testEngine, testHeader, testWork } from "../
 import { type Engine } from "../engine";
 import { type Work } from "../command/work";
 import { pixelOffset, TILE_BYTES } from "../tiles/layout";
+import { TAPE } from "../tiles/tape";
 import { blendModes, type BlendMode } from "./blend-modes";
 import { Compositor } from "./compositor";
 
@@ -66,7 +67,6 @@ const reference: Record<BlendMode, (cb: Rgb, cs: Rgb) => Rgb> = (() => {
   };
 })();
 
-const BLEND = 3;
 const grid: Rgb[] = [];
 for (const r of [0, 0.25, 0.5, 1])
   for (const g of [0, 0.4, 1]) for (const b of [0, 0.6, 1]) grid.push([r, g, b]);
@@ -106,7 +106,7 @@ function worst(
         });
         engine.workforce.beginJob();
         engine.workforce.write(
-          BLEND,
+          TAPE.blend,
           dst,
           src,
           blendModes.indexOf(mode),

@@ -1,15 +1,10 @@
 import { hexToQ15 } from "../colour/srgb";
 import { type Layer, type Picture, type Structure } from "../picture/picture";
 import { ONE, TILE_BYTES } from "../tiles/layout";
+import { TAPE } from "../tiles/tape";
 import { type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { blendNumber } from "./blend-modes";
-
-/** Tape instructions: see `kernels/tape.ts`. */
-const FILL = 1;
-const COPY = 2;
-const BLEND = 3;
-const PACK = 6;
 
 /** Bytes of cached tiles (below and above the working layer). */
 const CACHE_LIMIT = 320 * 2 ** 20;
@@ -127,7 +122,7 @@ export class Compositor {
       keys,
       (key, { clip, out }) => {
         // The clip tile is free again by the time of packing and holds the bytes.
-        this.workforce.write(PACK, clip, side * 4, out, level);
+        this.workforce.write(TAPE.pack, clip, side * 4, out, level);
         void key;
         return clip;
       },
@@ -173,12 +168,12 @@ export class Compositor {
 
   #writeTile(key: number, { out, clip }: { out: number; clip: number }): void {
     const cached = this.#cacheFor(key, clip);
-    this.workforce.write(COPY, out, cached.below, TILE_BYTES);
+    this.workforce.write(TAPE.copy, out, cached.below, TILE_BYTES);
     if (this.#working) this.#writeRun(key, this.#working, out, clip);
     this.#above.forEach((above, i) => {
       if (above.run) this.#writeRun(key, above.run, out, clip);
       else if (cached.above[i])
-        this.workforce.write(BLEND, out, cached.above[i] as number, 0, ONE, 0);
+        this.workforce.write(TAPE.blend, out, cached.above[i] as number, 0, ONE, 0);
     });
   }
 
@@ -192,12 +187,12 @@ export class Compositor {
     }
     const below = this.#newCache();
     const ground = this.withGround ? hexToQ15(this.picture.structure.ground) : [0, 0, 0, 0];
-    this.workforce.write(FILL, below, ...ground);
+    this.workforce.write(TAPE.fill, below, ...ground);
     for (const run of this.#below) this.#writeRun(key, run, below, clip);
     const above = this.#above.map(({ merged }) => {
       if (!merged?.some((run) => this.#isThere(key, run))) return 0;
       const address = this.#newCache();
-      this.workforce.write(FILL, address, 0, 0, 0, 0);
+      this.workforce.write(TAPE.fill, address, 0, 0, 0, 0);
       for (const run of merged) this.#writeRun(key, run, address, clip);
       return address;
     });
@@ -217,12 +212,12 @@ export class Compositor {
     const shown = clips.filter((layer) => layer.opacity > 0 && picture.plane(layer.id).has(key));
     let from = store.address(tile);
     if (shown.length > 0) {
-      workforce.write(COPY, clip, from, TILE_BYTES);
+      workforce.write(TAPE.copy, clip, from, TILE_BYTES);
       for (const layer of shown) {
         const clipped = picture.plane(layer.id).get(key);
         if (clipped)
           workforce.write(
-            BLEND,
+            TAPE.blend,
             clip,
             store.address(clipped),
             blendNumber(layer.blend),
@@ -232,7 +227,7 @@ export class Compositor {
       }
       from = clip;
     }
-    workforce.write(BLEND, into, from, blendNumber(base.blend), opacityOf(base), 0);
+    workforce.write(TAPE.blend, into, from, blendNumber(base.blend), opacityOf(base), 0);
   }
 
   #trim(): void {

@@ -1,6 +1,6 @@
 import { convertIndexedToRgb, decode } from "fast-png";
 import { Unzlib, Zlib } from "fflate";
-import { MOST_PIXELS, MOST_SIDE } from "../picture/header";
+import { refuseSize } from "../picture/header";
 import { Refusal } from "../picture/refusal";
 
 /** Straight RGBA, eight bits a channel. */
@@ -47,16 +47,7 @@ export function readPngHeader(bytes: Uint8Array): PngHeader {
   const view = new DataView(bytes.buffer, bytes.byteOffset + first.start + 8, 13);
   const width = view.getUint32(0);
   const height = view.getUint32(4);
-  if (
-    width < 1 ||
-    height < 1 ||
-    width > MOST_SIDE ||
-    height > MOST_SIDE ||
-    width * height > MOST_PIXELS
-  )
-    throw new Refusal(
-      `a picture may have ${MOST_SIDE} px a side and ${MOST_PIXELS / 1e6} million in all; this one says ${width} × ${height}`,
-    );
+  refuseSize(width, height);
   return {
     width,
     height,

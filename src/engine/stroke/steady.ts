@@ -7,7 +7,7 @@ const LONGEST_STRING = 120;
 /** 1 € filter: cut-off at rest in Hz for faint and for full filtering, and its opening with speed. */
 const LOOSE_CUTOFF = 14;
 const TIGHT_CUTOFF = 1.6;
-const OPENING = 0.02;
+const OPENING = 0.03;
 const SPEED_CUTOFF = 1;
 const LEAST_STEP_MS = 0.5;
 

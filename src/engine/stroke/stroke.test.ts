@@ -11,11 +11,9 @@ import {
 } from "../engine.testing";
 import { paperHeights, PAPER_SIDE } from "../paper/paper";
 import { COVERAGE_BYTES } from "../tiles/layout";
+import { TAPE } from "../tiles/tape";
 import { Marks } from "./marks";
 import { type Sample } from "./sample";
-
-const MARKS = 4;
-const CLEAR = 7;
 
 /** Mean coverage of the middle of a tile after `count` equal marks. */
 function accumulate(flow: number, count: number): number {
@@ -24,7 +22,7 @@ function accumulate(flow: number, count: number): number {
   const coverage = heap.allocate(COVERAGE_BYTES);
   const marks = new Marks(heap);
   engine.workforce.beginJob();
-  engine.workforce.write(CLEAR, coverage);
+  engine.workforce.write(TAPE.clear, coverage);
   engine.workforce.endJob();
   engine.workforce.run(false);
   for (let i = 0; i < count; i++) {
@@ -35,7 +33,7 @@ function accumulate(flow: number, count: number): number {
     if (!marks.isFull && i < count - 1) continue;
     engine.workforce.beginJob();
     engine.workforce.write(
-      MARKS,
+      TAPE.marks,
       coverage,
       0,
       0,

@@ -13,6 +13,7 @@ import {
   tileRow,
   tilesIn,
 } from "../tiles/layout";
+import { LAY, TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { type Brush } from "./brush";
@@ -49,16 +50,6 @@ export type Bench = {
   noise: number;
   grain(picture: Picture): GrainInMemory;
 };
-
-/** Tape instructions: see `kernels/tape.ts`. */
-const COPY = 2;
-const MARKS = 4;
-const LAY = 5;
-const CLEAR = 7;
-/** How coverage is laid: see `kernels/lay.ts`. */
-const LAY_PAINT = 0;
-const LAY_LIFT = 1;
-const LAY_INSIDE = 2;
 
 /** Helpers are woken for batches of marks beyond this many tiles. */
 const TOGETHER_FROM = 12;
@@ -106,7 +97,8 @@ export class Stroke {
     this.#settled = new Marks(heap);
     this.#trial = new Marks(heap);
     this.#colour = hexToQ15(start.colour);
-    this.#lay = start.mode === "lift" ? LAY_LIFT : layer.lockTransparency ? LAY_INSIDE : LAY_PAINT;
+    this.#lay =
+      start.mode === "lift" ? LAY.lift : layer.lockTransparency ? LAY.paintInside : LAY.paint;
     if (start.mode === "blend")
       this.#smear = new Smear(bench, {
         size: start.size,
@@ -236,7 +228,7 @@ export class Stroke {
     const py = tileRow(key) * TILE_SIDE;
     const marks = (list: Marks): void =>
       workforce.write(
-        MARKS,
+        TAPE.marks,
         touched.coverage,
         px,
         py,
@@ -246,8 +238,9 @@ export class Stroke {
         grain.address,
         grain.period,
       );
-    if (touched.fresh) workforce.write(CLEAR, touched.coverage);
-    else if (touched.kept) workforce.write(COPY, touched.coverage, touched.kept, COVERAGE_BYTES);
+    if (touched.fresh) workforce.write(TAPE.clear, touched.coverage);
+    else if (touched.kept)
+      workforce.write(TAPE.copy, touched.coverage, touched.kept, COVERAGE_BYTES);
     touched.fresh = false;
     if (this.#settled.count > 0) marks(this.#settled);
     if (!inTrial) {
@@ -256,7 +249,7 @@ export class Stroke {
       return;
     }
     touched.kept ||= store.createCoverage();
-    workforce.write(COPY, touched.kept, touched.coverage, COVERAGE_BYTES);
+    workforce.write(TAPE.copy, touched.kept, touched.coverage, COVERAGE_BYTES);
     marks(this.#trial);
   }
 
@@ -267,7 +260,7 @@ export class Stroke {
     const clampSide = (v: number): number => Math.min(TILE_SIDE, Math.max(0, v));
     const [r = 0, g = 0, b = 0] = this.#colour;
     workforce.write(
-      LAY,
+      TAPE.lay,
       store.address(after),
       before ? store.address(before) : store.nothing,
       coverage,
@@ -290,7 +283,7 @@ export class Stroke {
     const { store } = this.bench;
     const plane = this.picture.plane(this.start.layer);
     const before = plane.get(key) ?? null;
-    if (!before && this.#lay !== LAY_PAINT && !this.#smear) return null;
+    if (!before && this.#lay !== LAY.paint && !this.#smear) return null;
     const after = store.create();
     const from = before ? store.address(before) : store.nothing;
     store.kernels.copyBytes(after.address, from, TILE_BYTES);

@@ -5,6 +5,7 @@ import Link from "next/link";
 import { useEffect, useMemo, useState } from "react";
 import { Dropdown } from "react-bootstrap";
 import { type PictureRecord } from "../../storage/records";
+import { NameField } from "../naming/NameField";
 import { sizeInWords } from "./purposes";
 
 /** An address for PNG bytes, given back when they change. */
@@ -43,10 +44,6 @@ export function PictureCard({ picture, acts }: { picture: PictureRecord; acts: C
   const [renaming, setRenaming] = useState(false);
   const address = usePngAddress(picture.thumbnail);
   const { id, title, width, height } = picture;
-  const finish = (text: string): void => {
-    setRenaming(false);
-    if (text.trim() && text.trim() !== title) acts.rename(id, text);
-  };
   return (
     <li className="picture-card" data-picture={id}>
       <Link
@@ -61,17 +58,12 @@ export function PictureCard({ picture, acts }: { picture: PictureRecord; acts: C
       <div className="about">
         <div className="names">
           {renaming ? (
-            <input
-              className="form-control form-control-sm"
-              autoFocus
-              defaultValue={title}
-              aria-label="Title"
-              maxLength={200}
-              onFocus={(event) => event.target.select()}
-              onBlur={(event) => finish(event.target.value)}
-              onKeyDown={(event) => {
-                if (event.key === "Enter") finish(event.currentTarget.value);
-                if (event.key === "Escape") setRenaming(false);
+            <NameField
+              label="Title"
+              name={title}
+              done={(name) => {
+                setRenaming(false);
+                if (name) acts.rename(id, name);
               }}
             />
           ) : (

@@ -30,6 +30,7 @@ import { type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from
 import { type BlendMode, blendModes } from "../../engine/compose/blend-modes";
 import { paperKinds } from "../../engine/paper/paper";
 import { type Layer } from "../../worker/protocol";
+import { NameField } from "../naming/NameField";
 import { type Session } from "./session";
 import { useTable } from "./table-store";
 
@@ -68,26 +69,15 @@ function Thumb({ session, id }: { session: Session; id: string }) {
 
 function LayerName({ session, layer }: { session: Session; layer: Layer }) {
   const [editing, setEditing] = useState(false);
-  const finish = (name: string): void => {
-    setEditing(false);
-    const plain = name.trim().slice(0, 120);
-    if (plain && plain !== layer.name)
-      void session.apply({ do: "layer.set", id: layer.id, name: plain });
-  };
   if (editing)
     return (
-      <input
-        className="form-control form-control-sm"
-        autoFocus
-        defaultValue={layer.name}
-        aria-label="Layer name"
-        onFocus={(event) => event.target.select()}
-        onBlur={(event) => finish(event.target.value)}
-        onPointerDown={(event) => event.stopPropagation()}
-        onKeyDown={(event) => {
-          event.stopPropagation();
-          if (event.key === "Enter") finish(event.currentTarget.value);
-          if (event.key === "Escape") setEditing(false);
+      <NameField
+        label="Layer name"
+        name={layer.name}
+        most={120}
+        done={(name) => {
+          setEditing(false);
+          if (name) void session.apply({ do: "layer.set", id: layer.id, name });
         }}
       />
     );

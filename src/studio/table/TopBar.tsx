@@ -4,6 +4,7 @@ import { Download, Redo2, Search, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { type Kept } from "../../storage/keeper";
+import { NameField } from "../naming/NameField";
 import { rooms, type Room } from "../rooms";
 import { type Session } from "./session";
 import { stages, useTable } from "./table-store";
@@ -36,23 +37,14 @@ function Title({ session }: { session: Session }) {
         {title}
       </button>
     );
-  const finish = (text: string): void => {
-    setEditing(false);
-    if (text.trim()) void session.rename(text);
-  };
   return (
-    <input
-      className="form-control form-control-sm"
-      style={{ width: 180 }}
-      autoFocus
-      defaultValue={title}
-      aria-label="Title"
-      maxLength={200}
-      onFocus={(event) => event.target.select()}
-      onBlur={(event) => finish(event.target.value)}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") finish(event.currentTarget.value);
-        if (event.key === "Escape") setEditing(false);
+    <NameField
+      label="Title"
+      name={title}
+      width={180}
+      done={(name) => {
+        setEditing(false);
+        if (name) void session.rename(name);
       }}
     />
   );

@@ -51,6 +51,7 @@ export class Session {
   }
 
   async close(): Promise<void> {
+    void remember({ recent: useTable.getState().recent });
     await this.link.api.close();
     this.link.end();
   }
