@@ -59,7 +59,11 @@ export class Marks {
   readonly bounds: Box = emptyBox();
   #box: Box = emptyBox();
 
-  constructor(readonly heap: Heap) {
+  /** @param quick whether large soft discs may be written for the quick kernel, which only lays coverage */
+  constructor(
+    readonly heap: Heap,
+    readonly quick = true,
+  ) {
     this.address = heap.allocate(MOST_MARKS * MARK_BYTES);
   }
 
@@ -134,7 +138,8 @@ export class Marks {
     i32[w + 16] = fine.scaled;
     i32[w + 21] = 0;
     if (grain) this.#grain(w, grain);
-    else if (stretch === 1 && hardness === 0 && outer >= FAST_RADIUS) this.#fast(w, outer);
+    else if (this.quick && stretch === 1 && hardness === 0 && outer >= FAST_RADIUS)
+      this.#fast(w, outer);
   }
 
   #grain(w: number, grain: Grain): void {

@@ -6,16 +6,22 @@ import { type Bench } from "./stroke";
 
 /** Room beside the tip, px, so that whole blocks of eight fit the patch. */
 const MARGIN = 8;
-/** How much wider than its size a tip may get through its drivers. */
-const WIDEST = 2.5;
-/** Beyond this the tip carries a patch of this side only (1 GiB of paint would not help). */
+/** How much wider than its size a tip may get: through pressure, and lying on its side. */
+const WIDEST = 1.5;
+const WIDEST_LEANING = 6;
+/** Beyond this the tip carries a patch of this side only. */
 const MOST_SIDE = 4096;
 
 type SmearStart = {
   size: number;
   strength: number;
   keepAlpha: boolean;
+  /** Whether the tip may lie on its side. */
+  leans: boolean;
+  /** The stroke's own copy of a tile, to be changed. */
   tile(key: number): Tile | null;
+  /** Where a tile's pixels are, to be read only. */
+  read(key: number): number;
   picture: Picture;
 };
 
@@ -32,7 +38,8 @@ export class Smear {
     readonly bench: Bench,
     readonly start: SmearStart,
   ) {
-    const wanted = Math.ceil(start.size * WIDEST) + 2 * MARGIN + 2;
+    const widest = start.leans ? WIDEST_LEANING : WIDEST;
+    const wanted = Math.ceil(start.size * widest) + 2 * MARGIN + 2;
     this.side = Math.min(MOST_SIDE, Math.ceil(wanted / 8) * 8);
     const { heap } = bench.store;
     this.#patch = heap.allocate(this.#bytes);
@@ -81,10 +88,10 @@ export class Smear {
     const { width, height } = this.start.picture;
     const strength = Math.round(this.start.strength * (f32[w + 13] as number) ** 0.5 * ONE);
     for (const key of tilesIn(fill ? whole : own, width, height)) {
-      const tile = this.start.tile(key);
-      if (!tile) continue;
+      const tile = fill ? null : this.start.tile(key);
+      if (!fill && !tile) continue;
       store.kernels.smearMark(
-        store.address(tile),
+        tile ? store.address(tile) : this.start.read(key),
         tileColumn(key) * TILE_SIDE,
         tileRow(key) * TILE_SIDE,
         mark,
@@ -97,7 +104,7 @@ export class Smear {
         fill ? 1 : 0,
         this.start.keepAlpha ? 1 : 0,
       );
-      keys.add(key);
+      if (!fill) keys.add(key);
     }
     if (fill) store.heap.i32.set([own.left, own.top, own.right, own.bottom], w + 1);
   }

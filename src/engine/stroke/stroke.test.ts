@@ -356,6 +356,38 @@ describe("Lift and Blend", () => {
     expect(below[3]).toBeGreaterThan(3000);
   });
 
+  it.each([30, 60, 120])("blend with a soft tip %d px wide has a soft edge", (size) => {
+    const { engine, work } = testWork();
+    work.apply(stroke(line([-40, 40], [300, 40]), { size: 130, colour: "#000000" }));
+    work.apply(
+      stroke(line([128, 90], [128, 130], { pressure: () => 1, steps: 30 }), {
+        mode: "blend",
+        brush: "round-soft",
+        size,
+      }),
+    );
+    const alpha = (x: number): number => (pixel(engine, work, "a", x, 122)[3] as number) / 32767;
+    const across = Array.from({ length: size / 2 }, (_, i) => alpha(128 + i));
+    expect(across[0]).toBeGreaterThan(0.1);
+    const steps = across.slice(1).map((v, i) => (across[i] as number) - v);
+    // From the middle to the rim it falls gently, and has all but gone before the rim.
+    expect(Math.max(...steps)).toBeLessThan(((across[0] as number) * 6) / size);
+    expect(across.at(-2)).toBeLessThan((across[0] as number) * 0.15);
+  });
+
+  it("blend touches only what its marks touch, however much the tip takes up", () => {
+    const { work } = testWork({ width: 640, height: 640 });
+    for (let y = 20; y < 640; y += 60)
+      work.apply(stroke(line([0, y], [640, y]), { size: 80, colour: "#446688" }));
+    const before = new Map(work.picture.plane("a"));
+    work.apply(
+      stroke(line([300, 300], [320, 310]), { mode: "blend", brush: "round-soft", size: 40 }),
+    );
+    const changed = [...work.picture.plane("a")].filter(([key, tile]) => before.get(key) !== tile);
+    expect(changed.length).toBeGreaterThan(0);
+    expect(changed.length).toBeLessThanOrEqual(4);
+  });
+
   it("blend of one colour with itself changes nothing", () => {
     const { engine, work } = testWork();
     work.apply(stroke(line([20, 96], [236, 96]), { size: 120, colour: "#3d7a5c" }));

@@ -94,7 +94,7 @@ export class Stroke {
     this.#path = new Path(start.steady, start.scale);
     this.#walker = new Walker(start);
     const { heap } = bench.store;
-    this.#settled = new Marks(heap);
+    this.#settled = new Marks(heap, start.mode !== "blend");
     this.#trial = new Marks(heap);
     this.#colour = hexToQ15(start.colour);
     this.#lay =
@@ -104,7 +104,9 @@ export class Stroke {
         size: start.size,
         strength: start.strength,
         keepAlpha: layer.lockTransparency,
+        leans: start.brush.medium === "pencil",
         tile: (key) => this.#touch(key)?.after ?? null,
+        read: (key) => this.#read(key),
         picture,
       });
   }
@@ -274,6 +276,13 @@ export class Stroke {
       (clampSide(box.right - px) + 7) >> 3,
       clampSide(box.bottom - py),
     );
+  }
+
+  /** Where a tile's pixels are as they stand. */
+  #read(key: number): number {
+    const { store } = this.bench;
+    const tile = this.picture.plane(this.start.layer).get(key);
+    return tile ? store.address(tile) : store.nothing;
   }
 
   /** The stroke's own copy of a tile; null where the stroke cannot change anything there. */
