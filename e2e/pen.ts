@@ -8,7 +8,12 @@ export type PenPoint = {
   tiltX?: number;
   tiltY?: number;
   twist?: number;
+  /** ms since the stroke began; without it points follow each other every 8 ms. */
+  ms?: number;
 };
+
+/** Time between two points of a stroke, ms. */
+const STEP_MS = 8;
 
 /**
  * A pen made of the browser's own input events: pages get true pointer events with
@@ -28,6 +33,7 @@ export class Pen {
   async #send(
     type: "mousePressed" | "mouseMoved" | "mouseReleased",
     point: PenPoint,
+    timestamp?: number,
   ): Promise<void> {
     const { x, y, pressure, tiltX = 0, tiltY = 0, twist = 0 } = point;
     const isMove = type === "mouseMoved";
@@ -43,6 +49,7 @@ export class Pen {
       tiltX,
       tiltY,
       twist,
+      ...(timestamp === undefined ? {} : { timestamp }),
     });
   }
 
@@ -63,9 +70,14 @@ export class Pen {
     const [first] = points;
     const last = points.at(-1);
     if (!first || !last) return;
-    await this.down(first);
-    await Promise.all(points.slice(1).map((point) => this.move(point)));
-    await this.up(last);
+    // Sent all at once, but with the times that a hand takes.
+    const start = Date.now() / 1000;
+    const at = (point: PenPoint, i: number): number => start + (point.ms ?? i * STEP_MS) / 1000;
+    await this.#send("mousePressed", first, start);
+    await Promise.all(
+      points.slice(1).map((point, i) => this.#send("mouseMoved", point, at(point, i + 1))),
+    );
+    await this.#send("mouseReleased", last, at(last, points.length - 1) + 0.001);
   }
 }
 

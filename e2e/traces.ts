@@ -69,7 +69,8 @@ export const traces: Readonly<Record<"contour" | "shading" | "lettering", Trace>
 
 /** A trace as points for the pen, begun at (x, y). */
 export const traceAt = (trace: Trace, x: number, y: number): PenPoint[] =>
-  trace.map(([, dx, dy, pressure, tiltX, tiltY, twist]) => ({
+  trace.map(([ms, dx, dy, pressure, tiltX, tiltY, twist]) => ({
+    ms,
     x: x + dx,
     y: y + dy,
     pressure,

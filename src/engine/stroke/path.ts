@@ -1,4 +1,4 @@
-import { type Sample } from "./sample";
+import { LEAST_STEP_MS, type Sample } from "./sample";
 import { steady, type Steady } from "./steady";
 
 /** A place on the path; `s` is the length walked to it, `speed` in px a second. */
@@ -72,7 +72,7 @@ export class Path {
     const last = this.#knots.at(-1);
     const knot: Knot = { t, s: 0, x, y, pressure, altitude, azimuth, twist, speed: 0 };
     if (!last) return knot;
-    const dt = Math.max(0.5, t - last.t);
+    const dt = Math.max(LEAST_STEP_MS, t - last.t);
     const now = (distance(last, knot) / dt) * 1000;
     knot.speed = last.speed + (now - last.speed) * (dt / (dt + SPEED_MEMORY));
     return knot;

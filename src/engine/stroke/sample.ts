@@ -16,6 +16,9 @@ export type Sample = [
   twist: number,
 ];
 
+/** Reports closer in time than this, ms, came in one parcel: their times say nothing of the hand. */
+export const LEAST_STEP_MS = 2;
+
 const UPRIGHT = Math.PI / 2;
 /** How far outside the picture a pen may be heard, px. */
 const REACH = 65536;

@@ -1,4 +1,4 @@
-import { type Sample } from "./sample";
+import { LEAST_STEP_MS, type Sample } from "./sample";
 
 /** From here up the hand is held by a string, below it is filtered. */
 const STRING_FROM = 0.5;
@@ -9,7 +9,6 @@ const LOOSE_CUTOFF = 14;
 const TIGHT_CUTOFF = 1.6;
 const OPENING = 0.03;
 const SPEED_CUTOFF = 1;
-const LEAST_STEP_MS = 0.5;
 
 /** Takes raw samples one by one; gives a steadied one for each, or none. */
 export interface Steady {
