@@ -395,8 +395,9 @@ async function memoryRow(): Promise<Row> {
   );
   while (work.history.tidy(1000));
   let painted = 0;
-  for (const plane of work.picture.colour.values())
-    for (const tile of plane.values()) if (!tile.colour) painted += TILE_BYTES;
+  for (const planes of work.picture.planes.values())
+    for (const plane of planes.values())
+      for (const tile of plane.values()) if (!tile.colour) painted += TILE_BYTES;
   const used = engine.memory.buffer.byteLength + engine.store.squeezedBytes;
   return {
     what: "memory, 6000 × 4500, 20 layers",

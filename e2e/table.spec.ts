@@ -343,6 +343,28 @@ test.describe("the table", () => {
     await expect(second.getByRole("row")).toHaveCount(1);
   });
 
+  test("exports JPEG and WebP of the picture's size and colour", async ({ page }) => {
+    await freshTable(page, { width: 320, height: 240 });
+    for (const [format, type] of [
+      ["JPEG", "image/jpeg"],
+      ["WebP", "image/webp"],
+    ] as const) {
+      const bytes = await exported(page, format);
+      const seen = await page.evaluate(
+        async ({ data, kind }) => {
+          const bitmap = await createImageBitmap(new Blob([new Uint8Array(data)], { type: kind }));
+          const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext("2d");
+          context?.drawImage(bitmap, 0, 0);
+          const [r, g, b] = context?.getImageData(160, 120, 1, 1).data ?? [];
+          return [bitmap.width, bitmap.height, r, g, b];
+        },
+        { data: [...bytes], kind: type },
+      );
+      expect(seen.slice(0, 2)).toEqual([320, 240]);
+      [244, 239, 230].forEach((v, c) => expect(Math.abs(v - (seen[c + 2] ?? 0))).toBeLessThan(4));
+    }
+  });
+
   test("has a larger picture painted by the server", async ({ page }) => {
     const pen = await freshTable(page, { width: 400, height: 300 });
     await page.getByRole("radio", { name: "Even liner" }).click();

@@ -9,8 +9,8 @@ export type PampasSchema = DBSchema & {
   heads: { key: string; value: HeadRecord };
   /** Commands as JSON, by picture and place. */
   log: { key: [string, number]; value: string };
-  /** Tiles by picture, layer and tile key. */
-  tiles: { key: [string, string, number]; value: TileRecord };
+  /** Tiles by picture, layer, plane and tile key. */
+  tiles: { key: [string, string, string, number]; value: TileRecord };
   settings: { key: string; value: unknown };
   aside: { key: number; value: AsideRecord };
 };

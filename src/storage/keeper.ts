@@ -3,7 +3,7 @@ import { type Command, parseCommand } from "../engine/command/commands";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { type Engine } from "../engine/engine";
 import { type Header } from "../engine/picture/header";
-import { type Structure } from "../engine/picture/picture";
+import { type PlaneName, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 import { TILE_BYTES } from "../engine/tiles/layout";
 import { type Tile } from "../engine/tiles/tile-store";
@@ -44,7 +44,7 @@ type Checkpoint = {
 const sizeOf = (record: unknown): number =>
   record instanceof Uint8Array ? record.length : record ? 16 : 0;
 
-type Captured = { layer: string; key: number; tile: Tile | null };
+type Captured = { layer: string; plane: PlaneName; key: number; tile: Tile | null };
 
 /** Lets other work of the thread go first. */
 const giveWay = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
@@ -57,7 +57,7 @@ const giveWay = (): Promise<void> => new Promise((resolve) => setTimeout(resolve
 export class Keeper {
   #queue: ((db: Database) => Promise<void>)[] = [];
   #flushing: Promise<void> | null = null;
-  #dirty = new Map<string, Set<number>>();
+  #dirty = new Map<string, { layer: string; plane: PlaneName; keys: Set<number> }>();
   #structureDirty = false;
   #checkpointing = false;
   /** Raised when the log turns back: a checkpoint begun before that is no longer one of its states. */
@@ -156,10 +156,10 @@ export class Keeper {
     const keys = await this.db.getAllKeys("tiles", range);
     const values = await this.db.getAll("tiles", range);
     let broken = 0;
-    keys.forEach(([, layer, key], i) => {
-      this.#sizes.set(`${layer} ${key}`, sizeOf(values[i]));
+    keys.forEach(([, layer, plane, key], i) => {
+      this.#sizes.set(`${layer} ${plane} ${key}`, sizeOf(values[i]));
       try {
-        work.picture.plane(layer).set(key, this.#readTile(engine, values[i]));
+        work.picture.plane(layer, plane).set(key, this.#readTile(engine, values[i]));
       } catch {
         broken++;
       }
@@ -203,14 +203,16 @@ export class Keeper {
 
   #allDirty(work: Work): void {
     this.#structureDirty = true;
-    for (const [layer, plane] of work.picture.colour)
-      this.#noteDamage({ layer, keys: [...plane.keys()] });
+    for (const layer of work.picture.planes.keys())
+      for (const [plane, tiles] of work.picture.planesOf(layer))
+        this.#noteDamage({ layer, plane, keys: [...tiles.keys()] });
   }
 
-  #noteDamage({ layer, keys }: Damage): void {
-    let set = this.#dirty.get(layer);
-    if (!set) this.#dirty.set(layer, (set = new Set()));
-    for (const key of keys) set.add(key);
+  #noteDamage({ layer, plane, keys }: Damage): void {
+    const name = `${plane} ${layer}`;
+    let dirty = this.#dirty.get(name);
+    if (!dirty) this.#dirty.set(name, (dirty = { layer, plane, keys: new Set() }));
+    for (const key of keys) dirty.keys.add(key);
   }
 
   // ---- the journal ----
@@ -303,7 +305,8 @@ export class Keeper {
       await this.flush();
       await this.#store({ place, turns, structure, encoded, thumbnail });
     } catch (error) {
-      for (const [layer, keys] of dirty) this.#noteDamage({ layer, keys: [...keys] });
+      for (const { layer, plane, keys } of dirty.values())
+        this.#noteDamage({ layer, plane, keys: [...keys] });
       this.#structureDirty = true;
       if (isFull(error)) this.tell({ state: "full", waiting: this.#queue.length });
       else throw error;
@@ -314,11 +317,11 @@ export class Keeper {
 
   #capture(engine: Engine, work: Work): Captured[] {
     const captured: Captured[] = [];
-    for (const [layer, keys] of this.#dirty) {
-      const plane = work.picture.plane(layer);
+    for (const { layer, plane, keys } of this.#dirty.values()) {
+      const tiles = work.picture.plane(layer, plane);
       for (const key of keys) {
-        const tile = plane.get(key) ?? null;
-        captured.push({ layer, key, tile: tile && engine.store.retain(tile) });
+        const tile = tiles.get(key) ?? null;
+        captured.push({ layer, plane, key, tile: tile && engine.store.retain(tile) });
       }
     }
     return captured;
@@ -350,15 +353,15 @@ export class Keeper {
       tx.abort();
       await tx.done.catch(() => undefined);
       this.#structureDirty = true;
-      for (const { layer, key } of encoded) this.#noteDamage({ layer, keys: [key] });
+      for (const { layer, plane, key } of encoded) this.#noteDamage({ layer, plane, keys: [key] });
       return;
     }
     const tiles = tx.objectStore("tiles");
     const before = this.#tileBytes;
-    for (const { layer, key, record: tile } of encoded) {
-      if (tile) void tiles.put(tile, [this.id, layer, key]);
-      else void tiles.delete([this.id, layer, key]);
-      this.#sizes.set(`${layer} ${key}`, sizeOf(tile));
+    for (const { layer, plane, key, record: tile } of encoded) {
+      if (tile) void tiles.put(tile, [this.id, layer, plane, key]);
+      else void tiles.delete([this.id, layer, plane, key]);
+      this.#sizes.set(`${layer} ${plane} ${key}`, sizeOf(tile));
     }
     const checkpoint = { place, structure: { ...structure, layers: [...structure.layers] } };
     void tx.objectStore("heads").put({ ...head, checkpoint });

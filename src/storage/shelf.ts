@@ -106,7 +106,7 @@ export class Shelf {
       cursor;
       cursor = await cursor.continue()
     )
-      await tiles.put(cursor.value, [as, cursor.key[1], cursor.key[2]]);
+      await tiles.put(cursor.value, [as, cursor.key[1], cursor.key[2], cursor.key[3]]);
     await tx.done;
   }
 

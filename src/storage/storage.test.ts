@@ -179,7 +179,7 @@ describe("keeping", () => {
     draw(work, 20);
     await keeper.flush();
     await keeper.checkpoint(engine, work, null);
-    await db.put("tiles", Uint8Array.of(1, 2, 3), [id, "a", 0]);
+    await db.put("tiles", Uint8Array.of(1, 2, 3), [id, "a", "colour", 0]);
     const again = await open(id);
     expect(again.notes).toEqual([expect.stringMatching(/1 pieces/)]);
     expect(again.work.picture.plane("a").has(0)).toBe(false);

@@ -1,9 +1,15 @@
-import { type Picture, type Structure } from "../picture/picture";
+import { type Picture, type PlaneName, type Structure } from "../picture/picture";
 import { type Bench } from "../stroke/stroke";
 import { type Tile } from "../tiles/tile-store";
 
-/** One tile of one layer exchanged for another; null is an absent tile. */
-export type TileSwap = { layer: string; key: number; before: Tile | null; after: Tile | null };
+/** One tile of a plane of a layer exchanged for another; null is an absent tile. */
+export type TileSwap = {
+  layer: string;
+  plane: PlaneName;
+  key: number;
+  before: Tile | null;
+  after: Tile | null;
+};
 
 /** What a command did, and how to take it back. Holds on to every tile it names. */
 export type Change = {
@@ -17,6 +23,6 @@ export type Applying = {
   picture: Picture;
   bench: Bench;
   /** Puts a tile (or nothing) in place, remembering what was there. Takes over the caller's hold. */
-  swap(layer: string, key: number, after: Tile | null): void;
+  swap(layer: string, key: number, after: Tile | null, plane?: PlaneName): void;
   setStructure(structure: Structure): void;
 };

@@ -80,7 +80,7 @@ export class History {
     // A key may have been exchanged more than once; going back, the first exchange decides.
     const ordered = side === "before" ? [...swaps].reverse() : swaps;
     for (const swap of ordered) {
-      const plane = this.picture.plane(swap.layer);
+      const plane = this.picture.plane(swap.layer, swap.plane);
       const there = plane.get(swap.key);
       const tile = swap[side];
       if (tile) plane.set(swap.key, this.store.retain(tile));
@@ -96,8 +96,8 @@ export class History {
   tidy(count: number): boolean {
     let left = count;
     for (const { swaps } of this.#done.slice(0, -READY)) {
-      for (const { layer, key, before } of swaps) {
-        if (!before?.address || this.picture.plane(layer).get(key) === before) continue;
+      for (const { layer, plane, key, before } of swaps) {
+        if (!before?.address || this.picture.plane(layer, plane).get(key) === before) continue;
         if (left-- === 0) return true;
         this.store.squeeze(before);
       }

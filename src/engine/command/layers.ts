@@ -49,6 +49,12 @@ function inserted(layers: readonly Layer[], layer: Layer, place: number): Layer[
   return [...layers.slice(0, place), layer, ...layers.slice(place)];
 }
 
+/** Takes every tile of every plane away. */
+function emptyLayer(applying: Applying, id: string): void {
+  for (const [name, plane] of applying.picture.planesOf(id))
+    for (const key of [...plane.keys()]) applying.swap(id, key, null, name);
+}
+
 const placeAbove = (picture: Picture, id: string | null): number =>
   id === null ? 0 : picture.indexOf(id) + 1;
 
@@ -67,7 +73,7 @@ export function removeLayer(applying: Applying, { id }: z.infer<typeof removeSch
   const { picture } = applying;
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to remove it.`);
-  for (const key of [...picture.plane(id).keys()]) applying.swap(id, key, null);
+  emptyLayer(applying, id);
   withLayers(
     applying,
     picture.structure.layers.filter((other) => other.id !== id),
@@ -94,8 +100,8 @@ export function copyLayer(applying: Applying, command: z.infer<typeof copySchema
   const place = picture.indexOf(command.id) + 1;
   const made: Layer = { ...layer, id: command.as, name: command.name };
   withLayers(applying, inserted(picture.structure.layers, made, place));
-  for (const [key, tile] of picture.plane(command.id))
-    applying.swap(command.as, key, bench.store.retain(tile));
+  for (const [name, plane] of picture.planesOf(command.id))
+    for (const [key, tile] of plane) applying.swap(command.as, key, bench.store.retain(tile), name);
   return "duplicate layer";
 }
 
@@ -103,7 +109,7 @@ export function clearLayer(applying: Applying, { id }: z.infer<typeof clearSchem
   const { picture } = applying;
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to clear it.`);
-  for (const key of [...picture.plane(id).keys()]) applying.swap(id, key, null);
+  emptyLayer(applying, id);
   return "clear layer";
 }
 

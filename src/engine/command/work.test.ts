@@ -112,6 +112,26 @@ describe("history", () => {
   });
 });
 
+describe("planes", () => {
+  it("that the engine does not know are copied, cleared, removed and brought back with their layer", () => {
+    const { engine, work } = testWork();
+    const tile = engine.store.plain([5, 5, 5, 5]);
+    work.picture.plane("a", "height").set(7, tile);
+    const heights = (id: string): number[] => [...work.picture.plane(id, "height").keys()];
+    work.apply({ do: "layer.copy", id: "a", as: "b", name: "B" });
+    expect(heights("b")).toEqual([7]);
+    work.apply({ do: "layer.clear", id: "a" });
+    expect(heights("a")).toEqual([]);
+    work.apply({ do: "layer.remove", id: "b" });
+    expect(heights("b")).toEqual([]);
+    work.undo();
+    work.undo();
+    expect([heights("a"), heights("b")]).toEqual([[7], [7]]);
+    work.undo();
+    expect([heights("a"), heights("b")]).toEqual([[7], []]);
+  });
+});
+
 describe("refusals", () => {
   const cases: [unknown, RegExp][] = [
     [{ do: "fly" }, /do/],

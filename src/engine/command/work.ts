@@ -1,5 +1,5 @@
 import { type Header } from "../picture/header";
-import { Picture, type Structure } from "../picture/picture";
+import { COLOUR, Picture, type PlaneName, type Structure } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Sample } from "../stroke/sample";
 import { type Bench, Stroke } from "../stroke/stroke";
@@ -15,8 +15,8 @@ import {
   type StrokeStartCommand,
 } from "./stroke";
 
-/** What has changed on a picture; `null` keys: its structure. */
-export type Damage = { layer: string; keys: readonly number[] };
+/** Tiles of a layer's plane that have changed. */
+export type Damage = { layer: string; plane: PlaneName; keys: readonly number[] };
 
 export type WorkEvents = {
   /** Pixels changed. */
@@ -75,7 +75,7 @@ export class Work {
   extendStroke(samples: readonly Sample[]): void {
     if (!this.#live) return;
     const keys = this.#live.stroke.extend(samples);
-    this.events.damaged?.({ layer: this.#live.command.layer, keys });
+    this.events.damaged?.({ layer: this.#live.command.layer, plane: COLOUR, keys });
   }
 
   /** Ends the live stroke. A stroke without a sample leaves nothing. */
@@ -101,7 +101,7 @@ export class Work {
     if (!live) return;
     this.#live = null;
     const keys = live.stroke.abandon();
-    this.events.damaged?.({ layer: live.command.layer, keys });
+    this.events.damaged?.({ layer: live.command.layer, plane: COLOUR, keys });
   }
 
   /** Takes back what the live stroke has drawn; it begins again with the next samples. */
@@ -127,10 +127,10 @@ export class Work {
   release(): void {
     this.abandonStroke();
     this.history.forgetAll();
-    for (const plane of this.picture.colour.values()) {
-      for (const tile of plane.values()) this.bench.store.release(tile);
-      plane.clear();
-    }
+    for (const planes of this.picture.planes.values())
+      for (const plane of planes.values())
+        for (const tile of plane.values()) this.bench.store.release(tile);
+    this.picture.planes.clear();
   }
 
   #step(change: ReturnType<History["undo"]>, by: number): string | null {
@@ -163,13 +163,13 @@ export class Work {
       setStructure: (structure) => {
         picture.structure = structure;
       },
-      swap: (layer, key, after) => {
-        const plane = picture.plane(layer);
+      swap: (layer, key, after, name = COLOUR) => {
+        const plane = picture.plane(layer, name);
         const there: Tile | null = plane.get(key) ?? null;
         if (after) plane.set(key, bench.store.retain(after));
         else plane.delete(key);
         // The plane's hold on the old tile passes to the change.
-        swaps.push({ layer, key, before: there, after });
+        swaps.push({ layer, plane: name, key, before: there, after });
       },
     };
     let label: string;
@@ -188,9 +188,9 @@ export class Work {
   #putBack(structure: Structure, swaps: TileSwap[]): void {
     const { picture, bench } = this;
     picture.structure = structure;
-    for (const { layer, key, before, after } of swaps.reverse()) {
-      if (before) picture.plane(layer).set(key, before);
-      else picture.plane(layer).delete(key);
+    for (const { layer, plane, key, before, after } of swaps.reverse()) {
+      if (before) picture.plane(layer, plane).set(key, before);
+      else picture.plane(layer, plane).delete(key);
       if (!after) continue;
       bench.store.release(after);
       bench.store.release(after);
@@ -199,12 +199,13 @@ export class Work {
 
   #tell(swaps: readonly TileSwap[]): void {
     if (!this.events.damaged) return;
-    const byLayer = new Map<string, number[]>();
-    for (const { layer, key } of swaps) {
-      const keys = byLayer.get(layer);
-      if (keys) keys.push(key);
-      else byLayer.set(layer, [key]);
+    const byPlane = new Map<string, { layer: string; plane: PlaneName; keys: number[] }>();
+    for (const { layer, plane, key } of swaps) {
+      const name = `${plane} ${layer}`;
+      const known = byPlane.get(name);
+      if (known) known.keys.push(key);
+      else byPlane.set(name, { layer, plane, keys: [key] });
     }
-    for (const [layer, keys] of byLayer) this.events.damaged({ layer, keys });
+    for (const damage of byPlane.values()) this.events.damaged(damage);
   }
 }

@@ -53,16 +53,23 @@ export type Structure = Readonly<{
   paper: Paper;
 }>;
 
-/** A layer's tiles by key; an absent tile is transparent. */
+/** Tiles by key; an absent tile is transparent, or zero. */
 export type Plane = Map<number, Tile>;
+
+/**
+ * What a layer's pixels consist of. `colour` every layer has; others (the height of thick
+ * paint, say) come and go by name, and code that does not know a plane passes it on as it is.
+ */
+export type PlaneName = string;
+export const COLOUR: PlaneName = "colour";
 
 /** A picture: its structure and, for each layer, its planes. */
 export class Picture {
   structure: Structure;
   readonly width: number;
   readonly height: number;
-  /** The `colour` plane of each layer, those of removed layers too while the history needs them. */
-  readonly colour = new Map<string, Plane>();
+  /** The planes of each layer, those of removed layers too while the history needs them. */
+  readonly planes = new Map<string, Map<PlaneName, Plane>>();
 
   constructor(readonly header: Header) {
     this.width = header.width;
@@ -83,10 +90,18 @@ export class Picture {
     return this.structure.layers.findIndex((layer) => layer.id === id);
   }
 
-  plane(id: string): Plane {
-    let plane = this.colour.get(id);
-    if (!plane) this.colour.set(id, (plane = new Map()));
+  /** A plane of a layer, empty where there is none yet. */
+  plane(id: string, name: PlaneName = COLOUR): Plane {
+    let planes = this.planes.get(id);
+    if (!planes) this.planes.set(id, (planes = new Map()));
+    let plane = planes.get(name);
+    if (!plane) planes.set(name, (plane = new Map()));
     return plane;
+  }
+
+  /** All planes that a layer has. */
+  planesOf(id: string): [PlaneName, Plane][] {
+    return [...(this.planes.get(id) ?? [])];
   }
 }
 
