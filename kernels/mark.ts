@@ -116,15 +116,25 @@ function softDisc(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i
 
 /**
  * A large soft round disc in 16-bit numbers, eight pixels at a time. The rim (1 − r²)² and
- * the flow are one square: (s − s·r²)² with s = √flow, so that four products do it all.
+ * the flow are one square: (s − s·r²)² with s = √flow, so that two products a pixel do it
+ * all, and one for each row and column. `scratch`: 128 bytes of this thread's own.
  */
-function softDiscFast(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32, mark: usize, noise: usize): void {
+function softDiscFast(
+  cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32,
+  mark: usize, noise: usize, scratch: usize,
+): void {
   const cx = real(mark, 5), cy = real(mark, 6), unit = real(mark, 22), outer = real(mark, 11);
   const s = i16x8.splat(<i16>word(mark, 12)), zero = i16x8.splat(0);
   const k = word(mark, 15);
   const shift = word(mark, 14), sx = shift & 63, sy = shift >> 6;
   const step = whole(unit * 8);
   const lanes = fromFloatSteps(unit, i16x8(0, 1, 2, 3, 4, 5, 6, 7));
+  // s·u² is the same in every row.
+  let u = whole(max(<f32>-2000000, min(<f32>2000000, (<f32>(px + x0) + 0.5 - cx) * unit)));
+  for (let x = x0; x < x1; x += 8, u += step) {
+    const us = i16x8.add_sat_s(i16x8.splat(<i16>min(32767, max(-32768, u))), lanes);
+    v128.store(scratch + <usize>(x << 1), mul(us, us));
+  }
   for (let y = y0; y < y1; y++) {
     const dy = <f32>(py + y) + 0.5 - cy;
     const d = outer * outer - dy * dy;
@@ -133,13 +143,11 @@ function softDiscFast(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y
     const from = max(x0, whole(cx - <f32>px - half - 0.5) & ~7), to = min(x1, (whole(cx - <f32>px + half + 0.5) + 7) & ~7);
     const v = i16x8.splat(<i16>whole(dy * unit));
     const vv = mul(v, v);
-    let u = whole((<f32>(px + from) + 0.5 - cx) * unit);
     let noiseAt = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + ((sx + from) << 1));
     let at = cov + <usize>(y * COVERAGE_ROW_BYTES + (from << 1));
-    for (let x = from; x < to; x += 8, u += step, at += 16, noiseAt += 16) {
-      const start = min(32767, max(-32768, u));
-      const us = i16x8.add_sat_s(i16x8.splat(<i16>start), lanes);
-      const t = i16x8.max_s(i16x8.sub_sat_s(s, plus(mul(us, us), vv)), zero);
+    for (let x = from; x < to; x += 8, at += 16, noiseAt += 16) {
+      const r2 = plus(v128.load(scratch + <usize>(x << 1)), vv);
+      const t = i16x8.max_s(i16x8.sub_sat_s(s, r2), zero);
       accumulate(at, mul(t, t), k, noiseAt);
     }
   }
@@ -257,6 +265,7 @@ function taperedSegment(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32,
  */
 export function layMarks(
   cov: usize, px: i32, py: i32, marks: usize, count: i32, noise: usize, grain: usize, period: i32,
+  scratch: usize,
 ): void {
   for (let i = 0; i < count; i++) {
     const mark = marks + <usize>(i * MARK_BYTES);
@@ -267,7 +276,7 @@ export function layMarks(
     const kind = word(mark, 0);
     if (kind == 2) taperedSegment(cov, px, py, x0, top, x1, bottom, mark);
     else if (kind == 1) grainDisc(cov, px, py, x0, top, x1, bottom, mark, noise, grain, period);
-    else if (word(mark, 21)) softDiscFast(cov, px, py, x0, top, x1, bottom, mark, noise);
+    else if (word(mark, 21)) softDiscFast(cov, px, py, x0, top, x1, bottom, mark, noise, scratch);
     else softDisc(cov, px, py, x0, top, x1, bottom, mark, noise);
   }
 }

@@ -52,7 +52,7 @@ export function runTape(tape: usize, scratch: usize): i32 {
         t += 6 << 2;
         break;
       case MARKS:
-        layMarks(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8));
+        layMarks(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), scratch);
         t += 9 << 2;
         break;
       case LAY:
