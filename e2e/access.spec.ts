@@ -191,3 +191,24 @@ test("everything but drawing is done by keyboard alone", async ({ page }) => {
   ]);
   expect(download.suggestedFilename()).toBe("By keys.png");
 });
+
+test("a key is changed, exchanged with the one that had it, and remembered", async ({ page }) => {
+  await freshTable(page);
+  const mode = (name: string) => page.getByRole("radio", { name, exact: true });
+  await command(page, "keys");
+  await page.getByRole("button", { name: /^Lift: key D/ }).click();
+  await page.keyboard.press("f");
+  await expect(page.getByRole("button", { name: /^Blend: key D/ })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.reload();
+  await settled(page);
+  await expect(page.getByText("hold F to lift, D to blend")).toBeVisible();
+  await page.keyboard.press("f");
+  await expect(mode("Lift")).toHaveAttribute("aria-checked", "true");
+  await page.keyboard.press("d");
+  await expect(mode("Blend")).toHaveAttribute("aria-checked", "true");
+  await command(page, "keys");
+  await page.getByRole("button", { name: "As they were at first" }).click();
+  await page.keyboard.press("Escape");
+  await expect(page.getByText("hold D to lift, F to blend")).toBeVisible();
+});

@@ -68,6 +68,8 @@ export const settingsRecord = z.object({
   room: z.enum(["day", "studio", "night"]).catch("studio"),
   standInPen: z.boolean().catch(false),
   recent: z.array(hexColour).max(24).catch([]),
+  /** Keys that the person has changed: action → place on the keyboard. */
+  keys: z.record(z.string().max(40), z.string().max(24)).catch({}),
   samplesMade: z.boolean().catch(false),
 });
 export type Settings = z.infer<typeof settingsRecord>;

@@ -7,7 +7,7 @@ import { rooms } from "../rooms";
 import { tell } from "../notices/notices";
 import { viewMatrix } from "../../worker/view";
 import { Hand } from "./hand";
-import { listenToKeys } from "./keys";
+import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
 import { type Session } from "./session";
 import { amountsNow, useTable } from "./table-store";

@@ -12,7 +12,8 @@ import { enterRoom } from "../rooms";
 import { ColourPanel } from "./ColourPanel";
 import { CommandFinder } from "./CommandFinder";
 import { download, ExportDialog } from "./ExportDialog";
-import { KeysDialog } from "./KeysDialog";
+import { readKeys } from "./keys/key-map";
+import { KeysDialog } from "./keys/KeysDialog";
 import { Layers } from "./Layers";
 import { PaperDialog } from "./PaperDialog";
 import { PictureView } from "./PictureView";
@@ -23,10 +24,10 @@ import { Tray } from "./Tray";
 
 async function readSettings(): Promise<void> {
   const db = await openDatabase();
-  const { room, standInPen, recent } = await new Shelf(db).settings();
+  const { room, standInPen, recent, keys } = await new Shelf(db).settings();
   db.close();
   enterRoom(room);
-  useTable.setState({ room, standInPen, recent });
+  useTable.setState({ room, standInPen, recent, keys: readKeys(keys) });
 }
 
 /** Tells what to do when the disk is full: the work goes on in memory meanwhile. */

@@ -15,28 +15,30 @@ import {
 import { type CSSProperties, type ReactNode, useEffect, useRef } from "react";
 import { brushes } from "../../engine/media";
 import { type CardPicture } from "../../worker/protocol";
+import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
 import { amountsNow, kitsByStage, type Mode, positionOf, sizeAt, useTable } from "./table-store";
 
-const modes: { mode: Mode; label: string; icon: ReactNode; key: string }[] = [
-  { mode: "paint", label: "Paint", icon: <Paintbrush size={20} />, key: "A" },
-  { mode: "lift", label: "Lift", icon: <Eraser size={20} />, key: "D" },
-  { mode: "blend", label: "Blend", icon: <Droplets size={20} />, key: "F" },
+const modes: { mode: Mode; label: string; icon: ReactNode }[] = [
+  { mode: "paint", label: "Paint", icon: <Paintbrush size={20} /> },
+  { mode: "lift", label: "Lift", icon: <Eraser size={20} /> },
+  { mode: "blend", label: "Blend", icon: <Droplets size={20} /> },
 ];
 
 function Modes() {
   const mode = useTable((state) => state.mode);
   const set = useTable((state) => state.set);
+  const keys = useTable((state) => state.keys);
   return (
     <div className="modes">
       <div className="buttons" role="radiogroup" aria-label="Mode">
-        {modes.map(({ mode: own, label, icon, key }) => (
+        {modes.map(({ mode: own, label, icon }) => (
           <button
             key={own}
             type="button"
             role="radio"
             aria-checked={mode === own}
-            aria-keyshortcuts={key}
+            aria-keyshortcuts={keyName(keys[own])}
             onClick={() => set({ mode: own, tool: "brush" })}
           >
             {icon}
@@ -44,7 +46,9 @@ function Modes() {
           </button>
         ))}
       </div>
-      <div className="hint">hold D to lift, F to blend</div>
+      <div className="hint">
+        hold {keyName(keys.lift)} to lift, {keyName(keys.blend)} to blend
+      </div>
     </div>
   );
 }
@@ -182,7 +186,7 @@ function ToolButton({
 }
 
 function Tools({ session }: { session: Session }) {
-  const { tool, view, set } = useTable();
+  const { tool, view, keys, set } = useTable();
   const toggle = (other: "pick" | "hand") => () => set({ tool: tool === other ? "brush" : other });
   return (
     <div className="tools" role="group" aria-label="Tools">
@@ -191,7 +195,7 @@ function Tools({ session }: { session: Session }) {
         icon={<Pipette size={18} />}
         pressed={tool === "pick"}
         act={toggle("pick")}
-        keys="C"
+        keys={keyName(keys.pick)}
       />
       <ToolButton
         label="Move"
@@ -200,7 +204,12 @@ function Tools({ session }: { session: Session }) {
         act={toggle("hand")}
         keys="Space"
       />
-      <ToolButton label="Fit" icon={<Maximize size={18} />} act={() => session.fit()} keys="Z" />
+      <ToolButton
+        label="Fit"
+        icon={<Maximize size={18} />}
+        act={() => session.fit()}
+        keys={keyName(keys.zoom)}
+      />
       <ToolButton
         label="1 : 1"
         icon={<Grid3x3 size={18} />}
@@ -212,13 +221,13 @@ function Tools({ session }: { session: Session }) {
         icon={<FlipHorizontal2 size={18} />}
         pressed={view.mirrored}
         act={() => session.mirror()}
-        keys="B"
+        keys={keyName(keys.mirror)}
       />
       <ToolButton
         label="Upright"
         icon={<RotateCcw size={18} />}
         act={() => session.upright()}
-        keys="R"
+        keys={keyName(keys.turn)}
       />
       <ToolButton
         label="Bare"

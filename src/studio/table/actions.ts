@@ -1,6 +1,7 @@
 import { type Session } from "./session";
 import { brushes } from "../../engine/media";
 import { rooms, type Room } from "../rooms";
+import { type KeyAction, keyName } from "./keys/key-map";
 import { stages, useTable } from "./table-store";
 
 /** Something that can be done from the command finder, and by key where it has one. */
@@ -14,6 +15,7 @@ export function actionsOf(session: Session): Action[] {
   const { picture, selected } = state;
   const none = selected.length === 0;
   const set = state.set;
+  const key = (action: KeyAction): string => keyName(state.keys[action]);
   const working = picture?.layers.find(({ id }) => id === selected[0]);
   return [
     {
@@ -28,16 +30,16 @@ export function actionsOf(session: Session): Action[] {
       act: () => session.redo(),
       disabled: !picture?.redo,
     },
-    { name: "Paint", keys: "A", act: () => set({ mode: "paint", tool: "brush" }) },
-    { name: "Lift", keys: "D", act: () => set({ mode: "lift", tool: "brush" }) },
-    { name: "Blend", keys: "F", act: () => set({ mode: "blend", tool: "brush" }) },
-    { name: "Last brush", keys: "Q", act: () => state.chooseBrush(state.lastBrush) },
+    { name: "Paint", keys: key("paint"), act: () => set({ mode: "paint", tool: "brush" }) },
+    { name: "Lift", keys: key("lift"), act: () => set({ mode: "lift", tool: "brush" }) },
+    { name: "Blend", keys: key("blend"), act: () => set({ mode: "blend", tool: "brush" }) },
+    { name: "Last brush", keys: key("lastBrush"), act: () => state.chooseBrush(state.lastBrush) },
     ...brushes.map(({ id, name, kit }) => ({
       name: `Brush: ${name} (${kit})`,
       act: () => state.chooseBrush(id),
     })),
-    { name: "Pick a colour", keys: "hold C", act: () => set({ tool: "pick" }) },
-    { name: "Swap colours", keys: "X", act: swapColours },
+    { name: "Pick a colour", keys: `hold ${key("pick")}`, act: () => set({ tool: "pick" }) },
+    { name: "Swap colours", keys: key("swap"), act: swapColours },
     { name: "Add layer", act: () => session.addLayer() },
     { name: "Duplicate layers", act: () => session.duplicateLayers(), disabled: none },
     { name: "Remove layers", act: () => session.removeLayers(), disabled: none },
@@ -75,10 +77,10 @@ export function actionsOf(session: Session): Action[] {
       disabled: none,
     },
     { name: "Ground and paper…", act: () => set({ dialog: "paper" }) },
-    { name: "Fit", keys: "Z", act: () => session.fit() },
+    { name: "Fit", keys: key("zoom"), act: () => session.fit() },
     { name: "One to one", act: () => session.oneToOne() },
-    { name: "Upright", keys: "R", act: () => session.upright() },
-    { name: "Mirror view", keys: "B", act: () => session.mirror() },
+    { name: "Upright", keys: key("turn"), act: () => session.upright() },
+    { name: "Mirror view", keys: key("mirror"), act: () => session.mirror() },
     { name: "Move the sheet", keys: "hold Space", act: () => set({ tool: "hand" }) },
     { name: "Bare table", keys: "Tab", act: () => set({ bare: !useTable.getState().bare }) },
     ...stages.map((stage) => ({ name: `Stage: ${stage}`, act: () => state.chooseStage(stage) })),

@@ -5,6 +5,7 @@ import { type Settings } from "../../storage/records";
 import { type PictureState } from "../../worker/protocol";
 import { type View } from "../../worker/view";
 import { hexToOklch } from "../colour/oklch";
+import { firstKeys, type KeyMap } from "./keys/key-map";
 
 export type Mode = "paint" | "lift" | "blend";
 export type Tool = "brush" | "pick" | "hand";
@@ -47,6 +48,8 @@ export type TableState = {
   view: View;
   room: Settings["room"];
   standInPen: boolean;
+  /** Which key does what. */
+  keys: KeyMap;
   bare: boolean;
   kept: Kept | null;
   progress: { label: string; share: number } | null;
@@ -83,6 +86,7 @@ export const useTable = create<TableState>()((set) => ({
   view: { x: 0, y: 0, zoom: 1, angle: 0, mirrored: false },
   room: "studio",
   standInPen: false,
+  keys: firstKeys,
   bare: false,
   kept: null,
   progress: null,

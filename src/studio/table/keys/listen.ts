@@ -1,7 +1,8 @@
-import { type Session } from "./session";
-import { type Hand, type Held } from "./hand";
-import { swapColours } from "./actions";
-import { type TableState, useTable } from "./table-store";
+import { type Session } from "../session";
+import { type Hand, type Held } from "../hand";
+import { swapColours } from "../actions";
+import { type KeyAction } from "./key-map";
+import { type TableState, useTable } from "../table-store";
 
 /** A key held longer than this, or used while held, was only borrowed, ms. */
 const TAP = 280;
@@ -42,18 +43,23 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     },
     back: () => state().set(before),
   });
-  const keys: Record<string, Key> = {
-    KeyA: { down: () => state().set({ mode: "paint", tool: "brush" }) },
-    KeyD: borrowMode("lift"),
-    KeyF: borrowMode("blend"),
-    KeyS: { held: "amounts" },
-    KeyQ: { tap: () => state().chooseBrush(state().lastBrush) },
-    KeyC: { held: "pick" },
-    KeyX: { tap: swapColours },
-    KeyB: { down: () => session.mirror(), back: () => session.mirror() },
-    KeyR: { held: "turn", tap: () => session.upright() },
-    KeyZ: { held: "zoom", tap: () => session.fit() },
-    Space: { held: "pan" },
+  const keys: Record<KeyAction, Key> = {
+    paint: { down: () => state().set({ mode: "paint", tool: "brush" }) },
+    lift: borrowMode("lift"),
+    blend: borrowMode("blend"),
+    amounts: { held: "amounts" },
+    lastBrush: { tap: () => state().chooseBrush(state().lastBrush) },
+    pick: { held: "pick" },
+    swap: { tap: swapColours },
+    mirror: { down: () => session.mirror(), back: () => session.mirror() },
+    turn: { held: "turn", tap: () => session.upright() },
+    zoom: { held: "zoom", tap: () => session.fit() },
+  };
+  const keyOf = (code: string): Key | undefined => {
+    if (code === "Space") return { held: "pan" };
+    const map = state().keys;
+    const action = (Object.keys(map) as KeyAction[]).find((name) => map[name] === code);
+    return action && keys[action];
   };
 
   const onDown = (event: KeyboardEvent): void => {
@@ -70,7 +76,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     if (event.key === "?") return state().set({ dialog: "shortcuts" });
     if (event.key === "Delete" && (event.target === hand.element || event.target === document.body))
       return void session.clearLayers();
-    const key = keys[event.code];
+    const key = keyOf(event.code);
     if (!key || event.repeat || event.altKey || hand.isDrawing) {
       if (key && event.code === "Space" && !isButton(event.target)) event.preventDefault();
       return;
