@@ -74,3 +74,59 @@ export function layCoverage(
     }
   }
 }
+
+/**
+ * layer = before, with a stroke's paint tile laid over it at `strength`; `weight` (0: none)
+ * is a coverage tile that scales it pixel by pixel. Modes as for `layCoverage`; lifting
+ * takes away as much as the paint covers.
+ */
+export function layPaint(
+  layer: usize,
+  before: usize,
+  paint: usize,
+  weight: usize,
+  mode: i32,
+  strength: i32,
+  left: i32,
+  top: i32,
+  right: i32,
+  bottom: i32,
+): void {
+  const whole = i16x8.splat(<i16>WHOLE),
+    zero = i16x8.splat(0);
+  for (let y = top; y < bottom; y++) {
+    for (let block = left; block < right; block++) {
+      const offset = <usize>(y * ROW_BYTES + block * BLOCK_BYTES);
+      const from = before + offset,
+        to = layer + offset,
+        source = paint + offset;
+      let s = i16x8.splat(<i16>strength);
+      if (weight) s = mul(s, v128.load(weight + <usize>(y * COVERAGE_ROW_BYTES + (block << 4))));
+      const full = i16x8.ge_s(s, whole);
+      const sa = scaled(v128.load(source, 48), s, full);
+      const covered = i16x8.ge_s(sa, whole);
+      const rest = v128.andnot(i16x8.sub(i16x8.splat(32767), sa), covered);
+      const ba = v128.load(from, 48);
+      const alpha =
+        mode == PAINT_INSIDE ? ba : mode == LIFT ? left15(ba, rest, sa) : plus(v128.bitselect(i16x8.splat(32767), sa, covered), left15(ba, rest, sa));
+      for (let c: usize = 0; c < 48; c += 16) {
+        const kept = left15(v128.load(from + c), rest, sa);
+        let colour = mode == LIFT ? zero : scaled(v128.load(source + c), s, full);
+        if (mode == PAINT_INSIDE) colour = mul(colour, ba);
+        v128.store(to + c, i16x8.min_s(plus(colour, kept), alpha));
+      }
+      v128.store(to, alpha, 48);
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline function scaled(v: v128, s: v128, full: v128): v128 {
+  return v128.bitselect(v, mul(v, s), full);
+}
+
+/** What is left of b under paint: all of it where there is none, for the product falls one short. */
+// @ts-ignore: decorator
+@inline function left15(b: v128, rest: v128, sa: v128): v128 {
+  return v128.bitselect(b, mul(b, rest), i16x8.eq(sa, i16x8.splat(0)));
+}

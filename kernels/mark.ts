@@ -1,18 +1,22 @@
 import { COVERAGE_ROW_BYTES, NOISE_ROW_BYTES, SIDE } from "./layout";
+import { heights, touch } from "./grain";
+import { coverByRows } from "./paint";
 import { clamp01, complement, fromFloat, mul, plus } from "./q15";
 
 /**
  * Marks into a coverage tile.
  *
- * A mark is a record of 24 words (f32 unless said), written by
+ * A mark is a record of 48 words (f32 unless said), written by
  * `src/engine/stroke/marks.ts`:
  *
- *  0 kind      i32  0 soft disc · 1 disc that catches grain · 2 tapered segment
+ *  0 kind      i32  0 soft disc · 1 disc that catches grain · 2 tapered segment ·
+ *                   3 picture · 4 picture in two tones · 5 picture in colours · 6 chord
  *  1 left, 2 top, 3 right, 4 bottom   bounds in picture px, exclusive at right/bottom (i32)
- *  5 x, 6 y    centre (disc) or start (segment), picture px
+ *  5 x, 6 y    centre, or start of a segment or chord, picture px
  *  7 m00, 8 m01, 9 m10, 10 m11   picture px → unit disc (disc)
  *              dx, dy, 1/length², –        (segment)
- *  11 inverse  1 / (1 − inner²): steepness of the rim      (disc) | start radius (segment)
+ *              dx, dy, 1/length, –         (chord)
+ *  11 inverse  1 / (1 − inner²): steepness of the rim      (disc) | start radius
  *  12 softness 0 straight rim t … 1 smooth rim t²          (disc) | end radius − start radius
  *  13 flow     0…1
  *  14 shift    i32  where in the noise this mark reads: y · 64 + x
@@ -22,27 +26,35 @@ import { clamp01, complement, fromFloat, mul, plus } from "./q15";
  *  18 steepness  1 / softness of that threshold
  *  19 slope      how much slopes that face the travel add
  *  20 ahead      i32  (dy << 16) | (dx & 0xffff): one pixel along the travel
- *  21 fast       i32  1: a large soft round disc, computed in 16-bit numbers; then
+ *  21 disc: fast i32  1: a large soft round disc, computed in 16-bit numbers; then
  *                     word 11 is its outer radius, word 12 √flowK in Q15 (i32), and
  *  22 unit       f32  Q15 step a pixel: 32768 · √√flowK / outer radius
+ *  21 others: builds i32  1: coverage builds up mark by mark · 0: the larger stays
+ *  23 tip        i32  address of the tip's corners (0: none), 24 columns, 25 rows of them,
+ *  26 plane bytes i32 from one of its planes to the next
+ *  27…30         picture px → texels (picture); first column and columns passed (chord: 27, 28)
+ *  34 grainy     i32  whether words 17…20 hold
+ *  35 tones      i32  kind of the tip's planes: 3, 4 or 5 as above; 0 without one
+ *  36…39         directions of a chord's first and last bisector, x and y
+ *  40…42         colour r g b, Q15 (i32); 43…45 the second colour
  */
-export const MARK_BYTES: i32 = 96;
+export const MARK_BYTES: i32 = 192;
 
 const LANES_LOW = f32x4(0.5, 1.5, 2.5, 3.5);
 
 // @ts-ignore: decorator
-@inline function word(mark: usize, index: i32): i32 {
+@inline export function word(mark: usize, index: i32): i32 {
   return load<i32>(mark + (index << 2));
 }
 
 // @ts-ignore: decorator
-@inline function real(mark: usize, index: i32): f32 {
+@inline export function real(mark: usize, index: i32): f32 {
   return load<f32>(mark + (index << 2));
 }
 
 /** The nearest whole number, |x| < 2²²; a conversion that checks for overflow costs ten times as much. */
 // @ts-ignore: decorator
-@inline function whole(x: f32): i32 {
+@inline export function whole(x: f32): i32 {
   return reinterpret<i32>(x + <f32>12582912.0) - 0x4b400000;
 }
 
@@ -60,7 +72,7 @@ const LANES_LOW = f32x4(0.5, 1.5, 2.5, 3.5);
  * is empty.
  */
 // @ts-ignore: decorator
-@inline function halfSpan(mark: usize, dy: f32, a: f32, b: f32): f32 {
+@inline export function halfSpan(mark: usize, dy: f32, a: f32, b: f32): f32 {
   const m01 = real(mark, 8), m11 = real(mark, 10);
   const c = m01 * m01 + m11 * m11;
   const d = (b * b - a * c) * dy * dy + a;
@@ -73,7 +85,7 @@ const LANES_LOW = f32x4(0.5, 1.5, 2.5, 3.5);
  * so that hundreds of faint marks reach what they should.
  */
 // @ts-ignore: decorator
-@inline function accumulate(at: usize, a: v128, k: i32, noiseAt: usize): void {
+@inline export function accumulate(at: usize, a: v128, k: i32, noiseAt: usize): void {
   const c = v128.load(at);
   let grown = mul(complement(c), a);
   // Shifts by a number known beforehand are quick, so k is 0, 4 or 8.
@@ -199,19 +211,6 @@ function softDiscFast(
   return v128.shuffle<u16>(f32x4.add(low, magic), f32x4.add(high, magic), 0, 2, 4, 6, 8, 10, 12, 14);
 }
 
-/** Where pigment touches: h − threshold through a smooth step `1/steepness` wide. */
-// @ts-ignore: decorator
-@inline function touch(h: v128, ahead: v128, slope: v128, threshold: v128, steepness: v128): v128 {
-  const lifted = f32x4.add(h, f32x4.mul(slope, f32x4.sub(ahead, h)));
-  const t = clamp01(f32x4.add(f32x4.mul(f32x4.sub(lifted, threshold), steepness), f32x4.splat(0.5)));
-  return f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
-}
-
-// @ts-ignore: decorator
-@inline function grainLow(at: usize): v128 {
-  return f32x4.mul(f32x4.convert_i32x4_u(v128.load_ext<u16>(at)), f32x4.splat(<f32>(1.0 / 65535.0)));
-}
-
 /**
  * A disc of dry pigment on paper. `grain` is `period` rows of `period + 16` heights
  * (u16, 0…65535), eight wrapped columns on either side.
@@ -250,8 +249,8 @@ function grainDisc(
       const low = disc(f32x4.add(f32x4.mul(dx, m00), rowU), f32x4.add(f32x4.mul(dx, m10), rowV), inverse, softness);
       const high = disc(f32x4.add(f32x4.mul(dx2, m00), rowU), f32x4.add(f32x4.mul(dx2, m10), rowV), inverse, softness);
       const gx = <usize>(((px + x) % period) << 1);
-      const touchLow = touch(grainLow(grainRow + gx), grainLow(aheadRow + gx), slope, threshold, steepness);
-      const touchHigh = touch(grainLow(grainRow + gx + 8), grainLow(aheadRow + gx + 8), slope, threshold, steepness);
+      const touchLow = touch(heights(grainRow + gx), heights(aheadRow + gx), slope, threshold, steepness);
+      const touchHigh = touch(heights(grainRow + gx + 8), heights(aheadRow + gx + 8), slope, threshold, steepness);
       const mask = fromFloat(f32x4.mul(low, touchLow), f32x4.mul(high, touchHigh));
       const at = cov + <usize>(y * COVERAGE_ROW_BYTES + (x << 1));
       accumulate(at, mul(mask, flowK), k, noiseRow + <usize>(x << 1));
@@ -276,6 +275,15 @@ function grainDisc(
     f32x4.pmax(f32x4.sub(d, half), f32x4.neg(r)),
   );
   return clamp01(filled);
+}
+
+/** A segment's coverage of four pixels at (rx, ry) from its start. */
+// @ts-ignore: decorator
+@inline export function segmentPart(mark: usize, rx: v128, ry: v128): v128 {
+  return segment(
+    rx, ry, f32x4.splat(real(mark, 7)), f32x4.splat(real(mark, 8)), f32x4.splat(real(mark, 9)),
+    f32x4.splat(real(mark, 11)), f32x4.splat(real(mark, 12)),
+  );
 }
 
 function taperedSegment(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32, mark: usize): void {
@@ -312,7 +320,9 @@ export function layMarks(
     if (left >= right || top >= bottom) continue;
     const x0 = left & ~7, x1 = (right + 7) & ~7;
     const kind = word(mark, 0);
-    if (kind == 2) taperedSegment(cov, px, py, x0, top, x1, bottom, mark);
+    if (kind > 2 || (kind == 2 && word(mark, 21)))
+      coverByRows(cov, px, py, x0, top, x1, bottom, mark, noise, grain, period, scratch);
+    else if (kind == 2) taperedSegment(cov, px, py, x0, top, x1, bottom, mark);
     else if (kind == 1) grainDisc(cov, px, py, x0, top, x1, bottom, mark, noise, grain, period);
     else if (word(mark, 21)) softDiscFast(cov, px, py, x0, top, x1, bottom, mark, noise, scratch);
     else softDisc(cov, px, py, x0, top, x1, bottom, mark, noise);

@@ -1,6 +1,7 @@
 import { BLOCK_BYTES, NOISE_ROW_BYTES, ROW_BYTES, SIDE } from "./layout";
-import { disc } from "./mark";
-import { fromFloat, highToFloat, lowToFloat, mul, plus } from "./q15";
+import { word } from "./mark";
+import { complement, fromFloat, highToFloat, lowToFloat, mul, plus } from "./q15";
+import { markRow } from "./rows";
 
 /** How much of what it crosses a blending tip takes up at a mark (Q15 of 0.35). */
 const PICK_UP: i32 = 11469;
@@ -13,12 +14,14 @@ const FINE_BITS: i32 = 4;
  * mask the layer moves toward the patch by `strength`, the patch toward what lay there
  * before; both with dither, so that a slow drag does not stall on rounding.
  * With `fill` the patch only takes up (the first touch of a stroke).
- * `keepAlpha`: transparency locked, only colour moves.
+ * `keepAlpha`: transparency locked, only colour moves. `below`: a tile of what lies under
+ * the layer (0: none); then the patch takes up what is seen, and the layer alone receives.
  */
 export function smearMark(
   tile: usize, px: i32, py: i32, mark: usize, noise: usize,
   patch: usize, patchSide: i32, ox: i32, oy: i32,
   strength: i32, fill: i32, keepAlpha: i32,
+  below: usize, grain: usize, period: i32, scratch: usize,
 ): void {
   const left = max(max(load<i32>(mark, 4), ox) - px, 0), top = max(max(load<i32>(mark, 8), oy) - py, 0);
   const right = min(min(load<i32>(mark, 12), ox + patchSide - 8) - px, SIDE);
@@ -26,38 +29,30 @@ export function smearMark(
   if (left >= right || top >= bottom) return;
   // Patch columns are eight wide beyond either side of the tip, so whole blocks always fit.
   const x0 = left & ~7, x1 = (right + 7) & ~7;
-  const m00 = f32x4.splat(load<f32>(mark, 28)), m10 = f32x4.splat(load<f32>(mark, 36));
-  const m01 = load<f32>(mark, 32), m11 = load<f32>(mark, 40);
-  const inverse = f32x4.splat(load<f32>(mark, 44)), softness = f32x4.splat(load<f32>(mark, 48));
-  const cx = load<f32>(mark, 20), cy = load<f32>(mark, 24);
+  const kind = word(mark, 0);
   const shift = load<i32>(mark, 56), sx = shift & 63, sy = shift >> 6;
-  const lanes = f32x4(0.5, 1.5, 2.5, 3.5), four = f32x4.splat(4);
   const plane = <usize>(patchSide * patchSide * 2);
-  const s = i16x8.splat(<i16>strength), pick = i16x8.splat(<i16>PICK_UP);
+  const push = i16x8.splat(<i16>strength), pick = i16x8.splat(<i16>PICK_UP);
   for (let y = top; y < bottom; y++) {
-    const dy = <f32>(py + y) + 0.5 - cy;
-    const rowU = f32x4.splat(dy * m01), rowV = f32x4.splat(dy * m11);
+    if (!fill) markRow(mark, kind, px, py + y, x0, x1, scratch, grain, period);
     const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
     const patchRow = patch + <usize>(((py + y - oy) * patchSide + px - ox) << 1);
     for (let x = x0; x < x1; x += 8) {
       const at = tile + <usize>(y * ROW_BYTES + (x >> 3) * BLOCK_BYTES);
       const carry = patchRow + <usize>(x << 1);
       if (fill) {
-        for (let c: usize = 0; c < 4; c++) v128.store(carry + c * plane, v128.load(at + c * 16));
+        for (let c: usize = 0; c < 4; c++) v128.store(carry + c * plane, seen(at, below, tile, c));
         continue;
       }
-      const dx = f32x4.add(lanes, f32x4.splat(<f32>(px + x) - cx)), dx2 = f32x4.add(dx, four);
-      const mask = fromFloat(
-        disc(f32x4.add(f32x4.mul(dx, m00), rowU), f32x4.add(f32x4.mul(dx, m10), rowV), inverse, softness),
-        disc(f32x4.add(f32x4.mul(dx2, m00), rowU), f32x4.add(f32x4.mul(dx2, m10), rowV), inverse, softness),
-      );
+      const mask = v128.load(scratch + <usize>(x << 1));
       const noise8 = i16x8.shr_u(v128.load(noiseRow + <usize>(x << 1)), 8 - FINE_BITS);
-      const give = mul(mask, s), take = mul(mask, pick);
+      const give = mul(mask, push), take = mul(mask, pick);
       const oldAlpha = v128.load(at, 48);
       for (let c: usize = 0; c < 4; c++) {
         const d = v128.load(at + c * 16), p = v128.load(carry + c * plane);
+        const s = below ? plus(d, mul(complement(oldAlpha), v128.load(below + (at - tile) + c * 16))) : d;
         v128.store(at + c * 16, toward(d, p, give, noise8));
-        v128.store(carry + c * plane, toward(p, d, take, noise8));
+        v128.store(carry + c * plane, toward(p, s, take, noise8));
       }
       const a = v128.load(at, 48);
       for (let c: usize = 0; c < 3; c++) {
@@ -66,6 +61,14 @@ export function smearMark(
       if (keepAlpha) restoreAlpha(at, oldAlpha);
     }
   }
+}
+
+/** What is seen of channel c: the layer's, over what lies below. */
+// @ts-ignore: decorator
+@inline function seen(at: usize, below: usize, tile: usize, c: usize): v128 {
+  const d = v128.load(at + c * 16);
+  if (!below) return d;
+  return plus(d, mul(complement(v128.load(at, 48)), v128.load(below + (at - tile) + c * 16)));
 }
 
 /** d + (p − d)·a, the fraction below one step decided by noise. */

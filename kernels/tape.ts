@@ -1,8 +1,8 @@
 import { blendTile } from "./blend";
-import { COVERAGE_ROW_BYTES } from "./layout";
-import { layCoverage } from "./lay";
+import { layCoverage, layPaint } from "./lay";
 import { layMarks } from "./mark";
 import { fillTile, packTile } from "./pack";
+import { combine, paintMarks } from "./paint";
 
 /**
  * A tape is a list of 32-bit words: an instruction's number, then its operands. One tape
@@ -16,7 +16,10 @@ import { fillTile, packTile } from "./pack";
  *   4 cov px py marks count noise grain period     marks into coverage
  *   5 layer before cov mode r g b strength left top right bottom    lay coverage
  *   6 dst stride src level                         pack to RGBA8
- *   7 cov                                          clear coverage
+ *   7 at bytes                                     clear a plane
+ *   8 paint px py marks count noise grain period   marks with colours into paint
+ *   9 layer before paint weight mode strength left top right bottom   lay paint
+ *  10 dst plane over mode painted                  what an overtip leaves
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -26,13 +29,16 @@ const MARKS: i32 = 4;
 const LAY: i32 = 5;
 const PACK: i32 = 6;
 const CLEAR: i32 = 7;
+const PAINT_MARKS: i32 = 8;
+const LAY_PAINT: i32 = 9;
+const COMBINE: i32 = 10;
 
 // @ts-ignore: decorator
 @inline function at(tape: usize, index: i32): i32 {
   return load<i32>(tape + (index << 2));
 }
 
-/** Runs one tape. `scratch`: 128 bytes of this thread's own. Returns words read, −1 where it is not a tape. */
+/** Runs one tape. `scratch`: 512 bytes of this thread's own. Returns words read, −1 where it is not a tape. */
 export function runTape(tape: usize, scratch: usize): i32 {
   let t = tape;
   while (true) {
@@ -64,8 +70,20 @@ export function runTape(tape: usize, scratch: usize): i32 {
         t += 5 << 2;
         break;
       case CLEAR:
-        memory.fill(at(t, 1), 0, COVERAGE_ROW_BYTES * 64);
-        t += 2 << 2;
+        memory.fill(at(t, 1), 0, at(t, 2));
+        t += 3 << 2;
+        break;
+      case PAINT_MARKS:
+        paintMarks(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), scratch);
+        t += 9 << 2;
+        break;
+      case LAY_PAINT:
+        layPaint(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10));
+        t += 11 << 2;
+        break;
+      case COMBINE:
+        combine(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5));
+        t += 6 << 2;
         break;
       default:
         return -1;

@@ -1,7 +1,9 @@
 import { type Header } from "./picture/header";
 import { type Picture } from "./picture/picture";
+import { below } from "./compose/below";
 import { grainMap } from "./paper/paper";
 import { type Bench, type GrainInMemory } from "./stroke/stroke";
+import { TipShelf } from "./stroke/tip-shelf";
 import { Heap } from "./tiles/heap";
 import { createMemory, startKernels } from "./tiles/kernels";
 import { blueNoise } from "./tiles/noise";
@@ -28,6 +30,8 @@ export class Engine {
       workforce: this.workforce,
       noise: noiseInMemory(heap),
       grain: grainKeeper(heap),
+      tips: new TipShelf(heap),
+      below: (picture, layer) => below(picture, layer, this.store, this.workforce),
     };
   }
 

@@ -3,6 +3,7 @@ import { headerSchema } from "../engine/picture/header";
 import { layerId, layerProperties } from "../engine/picture/picture";
 import { hexColour } from "../engine/colour/srgb";
 import { paperSchema } from "../engine/paper/paper";
+import { brushSchema } from "../engine/stroke/brush";
 
 const bytes = z.custom<Uint8Array>((value) => value instanceof Uint8Array, "expected bytes");
 
@@ -30,6 +31,7 @@ const structureRecord = z.strictObject({
   layers: z.array(layerRecord).max(500),
   ground: hexColour,
   paper: paperSchema,
+  brushes: z.record(z.string(), brushSchema).default({}),
 });
 
 /** Where a picture's work stands. `place` commands of `count` logged ones are in force. */

@@ -1,7 +1,7 @@
 import { imageSize } from "image-size";
 import { nanoid } from "nanoid";
 import { type CommandInput } from "../engine/command/commands";
-import { toBase64 } from "../engine/command/place";
+import { toBase64 } from "../engine/file/base64";
 import { readWorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
 import { type OraFile, readOpenRaster } from "../engine/file/openraster";

@@ -2,7 +2,7 @@ import "../engine/plain-zod";
 import * as Comlink from "comlink";
 import { nanoid } from "nanoid";
 import { type Command, type CommandInput, parseCommand } from "../engine/command/commands";
-import { toBase64 } from "../engine/command/place";
+import { toBase64 } from "../engine/file/base64";
 import { type WorkLog, readWorkLog } from "../engine/command/work-log";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { Compositor } from "../engine/compose/compositor";

@@ -14,6 +14,8 @@ export type TileSwap = {
 /** What a command did, and how to take it back. Holds on to every tile it names. */
 export type Change = {
   label: string;
+  /** Undone and redone together with its neighbours, not a step of its own. */
+  silent: boolean;
   structure: { before: Structure; after: Structure };
   swaps: TileSwap[];
 };

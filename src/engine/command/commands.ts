@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { firstFault, Refusal } from "../picture/refusal";
+import { bringBrush, bringBrushSchema } from "./brush";
 import { type Applying } from "./command";
 import * as layers from "./layers";
 import { pictureSetSchema, setPicture } from "./picture";
@@ -14,6 +15,7 @@ const single = z.discriminatedUnion("do", [
   layers.clearSchema,
   layers.setSchema,
   pictureSetSchema,
+  bringBrushSchema,
   placeSchema,
   strokeSchema,
 ]);
@@ -59,6 +61,8 @@ function applySingle(applying: Applying, command: Single): string {
       return layers.setLayer(applying, command);
     case "picture.set":
       return setPicture(applying, command);
+    case "brush.bring":
+      return bringBrush(applying, command);
     case "place":
       return place(applying, command);
     case "stroke":
@@ -72,3 +76,9 @@ export function applyCommand(applying: Applying, command: Command): string {
   for (const step of command.steps) applySingle(applying, step);
   return command.label;
 }
+
+/**
+ * Whether a command is no step of its own to the person: undo takes it back together with
+ * what came after it.
+ */
+export const isSilent = (command: Command): boolean => command.do === "brush.bring";

@@ -26,11 +26,16 @@ export class History {
   ) {}
 
   get undoLabel(): string | null {
-    return this.#done.at(-1)?.label ?? null;
+    return this.#done.findLast(({ silent }) => !silent)?.label ?? null;
   }
 
   get redoLabel(): string | null {
-    return this.#undone.at(-1)?.label ?? null;
+    return this.#undone.findLast(({ silent }) => !silent)?.label ?? null;
+  }
+
+  /** Whether the next to be undone is no step of its own. */
+  get undoIsSilent(): boolean {
+    return this.#done.at(-1)?.silent ?? false;
   }
 
   get depth(): number {

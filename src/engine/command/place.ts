@@ -1,7 +1,7 @@
 import { z } from "zod";
+import { fromBase64 } from "../file/base64";
 import { readPng } from "../file/png";
 import { layerId, workableLayer } from "../picture/picture";
-import { Refusal } from "../picture/refusal";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { type Applying } from "./command";
 
@@ -56,22 +56,4 @@ export function place(applying: Applying, command: z.infer<typeof placeSchema>):
   }
   store.heap.free(at, bytes);
   return "bring in";
-}
-
-/** @throws Refusal where it is not base64 */
-function fromBase64(text: string): Uint8Array {
-  try {
-    return Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
-  } catch {
-    throw new Refusal("the picture in this command is not base64");
-  }
-}
-
-const CHUNK = 0x8000;
-
-export function toBase64(bytes: Uint8Array): string {
-  let text = "";
-  for (let i = 0; i < bytes.length; i += CHUNK)
-    text += String.fromCharCode(...bytes.subarray(i, i + CHUNK));
-  return btoa(text);
 }

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { hexColour } from "../colour/srgb";
-import { findBrush } from "../media";
-import { layerId } from "../picture/picture";
+import { brushOf } from "../media";
+import { layerId, type Picture } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { sampleSchema } from "../stroke/sample";
 import { Stroke, type StrokeStart } from "../stroke/stroke";
@@ -18,11 +18,15 @@ export const strokeStartSchema = z.strictObject({
   size: z.number().min(0.5).max(2000),
   strength: z.number().min(0).max(1).optional(),
   colour: hexColour.default("#000000"),
+  /** Taken by the light part of tips in two tones, and by colours that stray toward it. */
+  second: hexColour.default("#ffffff"),
   seed: z.int().min(0).max(0xffffffff).default(0),
   /** 0 as the hand goes … 1 held by a long string. */
   steady: z.number().min(0).max(1).default(0),
   /** Picture px a screen px when it was drawn. */
   scale: z.number().min(0.001).max(1000).default(1),
+  /** What Blend takes up: the layer's own paint, or what is seen of it and all below. */
+  takes: z.enum(["layer", "below"]).default("layer"),
 });
 
 export const strokeSchema = strokeStartSchema
@@ -36,10 +40,10 @@ export type StrokeCommand = z.infer<typeof strokeSchema>;
  * The engine's form of a stroke's beginning.
  * @throws Refusal where the brush is unknown
  */
-export function strokeStart(command: StrokeStartCommand): StrokeStart {
-  const brush = findBrush(command.brush);
+export function strokeStart(picture: Picture, command: StrokeStartCommand): StrokeStart {
+  const brush = brushOf(picture, command.brush);
   if (!brush) throw new Refusal(`there is no brush "${command.brush}"`);
-  const { layer, mode, size, colour, seed, steady, scale } = command;
+  const { layer, mode, size, colour, second, seed, steady, scale, takes } = command;
   return {
     layer,
     brush,
@@ -47,9 +51,11 @@ export function strokeStart(command: StrokeStartCommand): StrokeStart {
     size,
     strength: command.strength ?? brush.strength,
     colour,
+    second,
     seed,
     steady,
     scale,
+    takes,
   };
 }
 
@@ -59,7 +65,11 @@ export const strokeLabel = (command: StrokeStartCommand): string => modeLabels[c
 
 /** Draws a whole stroke. */
 export function applyStroke(applying: Applying, command: StrokeCommand): string {
-  const stroke = new Stroke(applying.bench, applying.picture, strokeStart(command));
+  const stroke = new Stroke(
+    applying.bench,
+    applying.picture,
+    strokeStart(applying.picture, command),
+  );
   stroke.extend(command.samples);
   finishStroke(applying, stroke);
   return strokeLabel(command);

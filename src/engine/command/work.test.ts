@@ -9,7 +9,7 @@ import {
 } from "../engine.testing";
 import { writePng } from "../file/png";
 import { TILE_BYTES } from "../tiles/layout";
-import { toBase64 } from "./place";
+import { toBase64 } from "../file/base64";
 import { readWorkLog, scaleWorkLog, writeWorkLog } from "./work-log";
 
 const png = toBase64(

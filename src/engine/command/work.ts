@@ -5,7 +5,7 @@ import { type Sample } from "../stroke/sample";
 import { type Bench, Stroke } from "../stroke/stroke";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying, type TileSwap } from "./command";
-import { applyCommand, type Command, parseCommand } from "./commands";
+import { applyCommand, type Command, isSilent, parseCommand } from "./commands";
 import { History } from "./history";
 import {
   finishStroke,
@@ -60,7 +60,7 @@ export class Work {
   apply(data: unknown): Command {
     const command = parseCommand(data);
     this.#refuseWhileDrawing();
-    this.#change((applying) => applyCommand(applying, command));
+    this.#change((applying) => applyCommand(applying, command), isSilent(command));
     this.#note(command);
     return command;
   }
@@ -69,7 +69,10 @@ export class Work {
   beginStroke(data: unknown): void {
     this.#refuseWhileDrawing();
     const command = strokeStartSchema.parse(data);
-    this.#live = { stroke: new Stroke(this.bench, this.picture, strokeStart(command)), command };
+    this.#live = {
+      stroke: new Stroke(this.bench, this.picture, strokeStart(this.picture, command)),
+      command,
+    };
   }
 
   extendStroke(samples: readonly Sample[]): void {
@@ -109,18 +112,30 @@ export class Work {
     const command = this.#live?.command;
     if (!command) return;
     this.abandonStroke();
-    this.#live = { stroke: new Stroke(this.bench, this.picture, strokeStart(command)), command };
+    this.#live = {
+      stroke: new Stroke(this.bench, this.picture, strokeStart(this.picture, command)),
+      command,
+    };
   }
 
   /** Takes back the last command. Returns its label, null where there is none. */
   undo(): string | null {
     this.#refuseWhileDrawing();
-    return this.#step(this.history.undo(), -1);
+    if (!this.history.undoLabel) return null;
+    while (this.history.undoIsSilent) this.#step(this.history.undo(), -1);
+    const label = this.#step(this.history.undo(), -1);
+    // What the command needed goes with it.
+    while (this.history.undoIsSilent) this.#step(this.history.undo(), -1);
+    return label;
   }
 
   redo(): string | null {
     this.#refuseWhileDrawing();
-    return this.#step(this.history.redo(), 1);
+    for (;;) {
+      const change = this.history.redo();
+      const label = this.#step(change, 1);
+      if (!change?.silent) return label;
+    }
   }
 
   /** Gives back all of the picture's memory. The work is over. */
@@ -153,7 +168,7 @@ export class Work {
     this.events.logged?.(command, this.place - 1);
   }
 
-  #change(act: (applying: Applying) => string): void {
+  #change(act: (applying: Applying) => string, silent = false): void {
     const { picture, bench } = this;
     const before = picture.structure;
     const swaps: TileSwap[] = [];
@@ -180,7 +195,7 @@ export class Work {
       throw error;
     }
     const after = picture.structure;
-    this.history.add({ label, structure: { before, after }, swaps });
+    this.history.add({ label, silent, structure: { before, after }, swaps });
     this.#tell(swaps);
     if (before !== after) this.events.restructured?.(before, after);
   }

@@ -1,7 +1,7 @@
 import { deflateSync, strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { decode, encode } from "fast-png";
 import { fingerprint, line, stroke, testEngine, testHeader, testWork } from "../engine.testing";
-import { toBase64 } from "../command/place";
+import { toBase64 } from "./base64";
 import { readOpenRaster, unpackArchive, writeOpenRaster } from "./openraster";
 import { PngWriter, readPng, readPngHeader, writePng } from "./png";
 import { paintLog, writePicturePng } from "./render";

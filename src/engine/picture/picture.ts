@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { type BlendMode, blendSchema } from "../compose/blend-modes";
 import { type Paper } from "../paper/paper";
+import { type Brush } from "../stroke/brush";
 import { type Tile } from "../tiles/tile-store";
 import { type Header } from "./header";
 import { Refusal } from "./refusal";
@@ -51,6 +52,8 @@ export type Structure = Readonly<{
   layers: readonly Layer[];
   ground: string;
   paper: Paper;
+  /** Brushes that were brought into the picture, by id: its own kit. */
+  brushes: Readonly<Record<string, Brush>>;
 }>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */
@@ -74,7 +77,7 @@ export class Picture {
   constructor(readonly header: Header) {
     this.width = header.width;
     this.height = header.height;
-    this.structure = { layers: [], ground: header.ground, paper: header.paper };
+    this.structure = { layers: [], ground: header.ground, paper: header.paper, brushes: {} };
   }
 
   /** @throws Refusal where there is no such layer */

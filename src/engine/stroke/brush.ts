@@ -1,51 +1,27 @@
 import { z } from "zod";
-import { curveSchema } from "./curve";
+import { parameter } from "./drives";
+import { layingSchema } from "./laying/laying";
+import { tipSchema, tonesOf } from "./tip";
 
-/** What may drive a parameter. All give 0…1. */
-export const drivers = {
-  pressure: "how hard the pen presses",
-  tilt: "0 upright, 1 flat",
-  speed: "0 at rest, 1 at 3000 px a second",
-  "chance of a mark": "new for each mark",
-  "chance of a stroke": "one for the whole stroke",
-} as const;
+const still = { base: 0, drives: [] };
 
-export type Driver = keyof typeof drivers;
-
-const driveSchema = z.strictObject({
-  by: z.enum(Object.keys(drivers) as [Driver, ...Driver[]]),
-  curve: curveSchema,
-  how: z.enum(["multiply", "add", "larger"]).default("multiply"),
-});
-
-/** base, then each drive in turn: multiplied, added, or the larger taken. */
-const parameter = (least: number, most: number) =>
-  z.strictObject({
-    base: z.number().min(least).max(most),
-    drives: z.array(driveSchema).max(8).default([]),
-  });
-
-export type Parameter = z.infer<ReturnType<typeof parameter>>;
-
-/**
- * A brush as data. Lengths in picture px; `diameter` is a factor on the chosen size, and
- * `spacing` a fraction of the mark's smaller diameter.
- */
-export const brushSchema = z.strictObject({
-  id: z.string().regex(/^[a-z0-9][a-z0-9-]{0,63}$/),
-  name: z.string().min(1).max(80),
-  kit: z.string().min(1).max(80),
-  medium: z.enum(["pencil", "ink", "soft"]),
-  size: z.number().min(0.5).max(2000),
-  strength: z.number().min(0).max(1),
-  spacing: z.number().min(0.01).max(4),
-  hardness: z.number().min(0).max(1),
+/** What a train of marks is: the part that a brush and its overtip share. */
+const train = {
+  tip: tipSchema,
+  /** From mark to mark, as a fraction of the mark's smaller diameter. */
+  spacing: parameter(0.01, 8),
+  /** A factor on the chosen size. */
   diameter: parameter(0, 8),
-  /** Longer axis ÷ shorter axis of a mark, the longer along the tilt. */
-  stretch: parameter(1, 32),
+  /** Longer axis ÷ shorter axis of a mark, the longer along its angle. */
+  stretch: parameter(1, 32).default({ base: 1, drives: [] }),
+  /** Turns, clockwise. Drive it by a direction to follow that. */
+  angle: parameter(-8, 8).default(still),
+  /** What one mark leaves. */
   flow: parameter(0, 1),
-  /** Shift of each mark across the path, as a fraction of the diameter. */
-  jitter: z.number().min(0).max(4).default(0),
+  /** How far a mark is thrown from the path, in diameters. */
+  scatter: z
+    .strictObject({ along: parameter(-8, 8), across: parameter(-8, 8) })
+    .default({ along: still, across: still }),
   grain: z
     .strictObject({
       /** 0 paints over the tooth, 1 only what pressure reaches. */
@@ -57,9 +33,69 @@ export const brushSchema = z.strictObject({
       /** What counts as pressure on the tooth. */
       press: parameter(0, 1),
     })
-    .nullable(),
+    .nullable()
+    .default(null),
+};
+
+/** How a mark's colour strays from the chosen one. */
+export const colourSchema = z.strictObject({
+  /** Turns of hue added. */
+  hue: parameter(-1, 1).default(still),
+  /** Factor on the chroma. */
+  chroma: parameter(0, 4).default({ base: 1, drives: [] }),
+  /** Lightness added (OKLab, 0…1). */
+  value: parameter(-1, 1).default(still),
+  /** Share 0…1 of the second colour. */
+  second: parameter(0, 1).default(still),
+});
+
+export const overtipModes = ["multiply", "dodge", "subtract", "darken"] as const;
+
+export const overtipSchema = z.strictObject({
+  mode: z.enum(overtipModes),
+  ...train,
+});
+
+/** A brush as data. Lengths in picture px unless said. */
+export const brushSchema = z.strictObject({
+  id: z
+    .string()
+    .regex(
+      /^[a-z0-9][a-z0-9-]{0,63}$/,
+      "an id is made of small letters, digits and hyphens, 64 at most",
+    ),
+  name: z.string().min(1).max(80),
+  kit: z.string().min(1).max(80),
+  author: z.string().max(80).default(""),
+  tags: z.array(z.string().min(1).max(40)).max(20).default([]),
+  size: z.number().min(0.5).max(2000),
+  strength: z.number().min(0).max(1),
+  /** How marks follow the hand. */
+  laying: layingSchema,
+  ...train,
+  colour: colourSchema.nullable().default(null),
+  overtip: overtipSchema.nullable().default(null),
   /** Lengths over which the line swells at its start and thins at its end, px at size 10. */
-  taper: z.strictObject({ in: z.number().min(0).max(2000), out: z.number().min(0).max(2000) }),
+  taper: z
+    .strictObject({
+      in: z.number().min(0).max(2000),
+      out: z.number().min(0).max(2000),
+      /** Whether the mark narrows there; if not, taper only drives parameters. */
+      narrows: z.boolean().default(true),
+    })
+    .default({ in: 0, out: 0, narrows: true }),
 });
 
 export type Brush = z.infer<typeof brushSchema>;
+export type BrushInput = z.input<typeof brushSchema>;
+export type Train = Pick<Brush, keyof typeof train>;
+export type Overtip = z.infer<typeof overtipSchema>;
+
+/** Whether a brush's marks have colours of their own, so that coverage alone does not say them. */
+export const hasColours = ({ colour, tip }: Brush): boolean =>
+  colour !== null ||
+  (tip.kind === "pictures" && tip.pictures.some((picture) => tonesOf(picture) !== "coverage"));
+
+/** Whether its marks lie down along the tilt. */
+export const leans = ({ stretch }: Brush): boolean =>
+  stretch.drives.some(({ by }) => by === "tilt");

@@ -1,32 +1,24 @@
 /**
- * Chance in the engine: the "squares" counter generator (Widynski 2020, four rounds), so
- * the n-th number of a stroke is the same whoever asks and in whatever order.
+ * Chance in the engine: the PCG hash (O'Neill 2014; as a hash of a counter: Jarzynski &
+ * Olano 2020), so the n-th number of a stroke is the same whoever asks and in whatever order.
  */
-const KEY_STEP = 0x9e3779b97f4a7c15n;
-const MASK = 0xffffffffffffffffn;
-
-/** An odd 64-bit key from a stroke's seed. */
-const keyOf = (seed: number): bigint => ((BigInt(seed) + 1n) * KEY_STEP * 2n + 1n) & MASK;
+function pcg(input: number): number {
+  const state = (Math.imul(input, 747796405) + 2891336453) >>> 0;
+  const word = Math.imul((state >>> ((state >>> 28) + 4)) ^ state, 277803737) >>> 0;
+  return ((word >>> 22) ^ word) >>> 0;
+}
 
 export class Chance {
-  #key: bigint;
+  readonly #key: number;
 
   /** @param seed a whole number 0…2³²−1 */
   constructor(seed: number) {
-    this.#key = keyOf(seed);
+    this.#key = pcg(seed ^ 0x9e3779b9);
   }
 
   /** 32 random bits for a counter. */
   bits(counter: number): number {
-    const y0 = (BigInt(counter) * this.#key) & MASK;
-    const z = (y0 + this.#key) & MASK;
-    let x = (y0 * y0 + y0) & MASK;
-    x = ((x >> 32n) | (x << 32n)) & MASK;
-    x = (x * x + z) & MASK;
-    x = ((x >> 32n) | (x << 32n)) & MASK;
-    x = (x * x + y0) & MASK;
-    x = ((x >> 32n) | (x << 32n)) & MASK;
-    return Number(((x * x + z) & MASK) >> 32n);
+    return pcg(pcg(counter) ^ this.#key);
   }
 
   /** A number 0…1 (1 excluded) for a counter. */

@@ -2,7 +2,7 @@ import { brushSchema } from "./brush";
 import { Chance } from "./chance";
 import { curveSchema, monotoneCubic } from "./curve";
 import { fineFlow } from "./marks";
-import { evaluator } from "./parameters";
+import { evaluator, firstReading } from "./drives";
 import { brushes } from "../media";
 
 describe("curves", () => {
@@ -65,28 +65,27 @@ describe("curves", () => {
 });
 
 describe("parameters", () => {
-  const drives = {
-    pressure: 0.5,
-    tilt: 0.2,
-    speed: 0,
-    "chance of a mark": 0.5,
-    "chance of a stroke": 0.5,
-  };
+  const drives = { ...firstReading(new Chance(1)), pressure: 0.5, tilt: 0.2 };
   const straight: [number, number][] = [
     [0, 0],
     [1, 1],
   ];
   it("are multiplied, added, or the larger taken", () => {
     expect(
-      evaluator({ base: 2, drives: [{ by: "pressure", curve: straight, how: "multiply" }] })(
-        drives,
-      ),
+      evaluator({
+        base: 2,
+        drives: [{ by: "pressure", curve: straight, how: "multiply", over: 20 }],
+      })(drives),
     ).toBeCloseTo(1);
     expect(
-      evaluator({ base: 2, drives: [{ by: "pressure", curve: straight, how: "add" }] })(drives),
+      evaluator({ base: 2, drives: [{ by: "pressure", curve: straight, how: "add", over: 20 }] })(
+        drives,
+      ),
     ).toBeCloseTo(2.5);
     expect(
-      evaluator({ base: 0.1, drives: [{ by: "tilt", curve: straight, how: "larger" }] })(drives),
+      evaluator({ base: 0.1, drives: [{ by: "tilt", curve: straight, how: "larger", over: 20 }] })(
+        drives,
+      ),
     ).toBeCloseTo(0.2);
   });
 });
@@ -115,10 +114,10 @@ describe("brushes", () => {
   });
 
   it.each([
-    { spacing: 0 },
+    { spacing: { base: 0 } },
     { size: 1e6 },
-    { hardness: -1 },
-    { medium: "glue" },
+    { tip: { kind: "round", hardness: -1 } },
+    { laying: { kind: "glue" } },
     { flow: { base: Number.NaN } },
   ])("with %j are refused", (change) => {
     expect(brushSchema.safeParse({ ...brushes[0], ...change }).success).toBe(false);

@@ -1,4 +1,6 @@
 import { type Heap } from "../tiles/heap";
+import { type LinePoint } from "./laying/station";
+import { type TipInMemory, levelFor } from "./tip-shelf";
 import { type Box, emptyBox, growBox, MARK_BYTES, MARK_WORDS, ONE } from "../tiles/layout";
 
 /** Layout of a mark: see `kernels/mark.ts`. */
@@ -6,6 +8,9 @@ export const MOST_MARKS = 1024;
 const DISC = 0;
 const GRAIN_DISC = 1;
 const SEGMENT = 2;
+const CHORD = 6;
+/** Kinds of a tip's planes. */
+const TONES = { coverage: 3, "two tones": 4, colours: 5 } as const;
 
 /** Dithered accumulation keeps this many bits more, while flow · 2^k stays within a half. */
 const FINE_BITS = [8, 4] as const;
@@ -45,6 +50,19 @@ export type Segment = {
   flow: number;
 };
 
+/** A picture laid as a mark: `radius` is half of its longer side, px. */
+export type Stamp = Omit<Disc, "hardness"> & {
+  tip: TipInMemory;
+  flipX: boolean;
+  flipY: boolean;
+};
+
+/** A piece of a line with a tip stretched along it, from one share of the stroke to another. */
+export type Stretch = { tip: TipInMemory; from: number; to: number };
+
+/** First and second colour, Q15: r g b r g b. */
+export type Tint = readonly [number, number, number, number, number, number];
+
 /** How many more bits a flow can be kept at, and the flow at that size. */
 export function fineFlow(flow: number): { bits: number; scaled: number } {
   const q15 = flow * ONE;
@@ -59,6 +77,9 @@ export class Marks {
   readonly bounds: Box = emptyBox();
   #box: Box = emptyBox();
 
+  /** Colours of the marks that are added from now on; read only where marks have colours. */
+  tint: Tint = [0, 0, 0, ONE, ONE, ONE];
+
   /** @param quick whether large soft discs may be written for the quick kernel, which only lays coverage */
   constructor(
     readonly heap: Heap,
@@ -71,8 +92,9 @@ export class Marks {
     this.heap.free(this.address, MOST_MARKS * MARK_BYTES);
   }
 
-  get isFull(): boolean {
-    return this.count >= MOST_MARKS;
+  /** Whether `more` marks find no room. */
+  lacksRoomFor(more: number): boolean {
+    return this.count + more > MOST_MARKS;
   }
 
   clear(): void {
@@ -95,8 +117,23 @@ export class Marks {
     i32[w + 3] = box.right = Math.ceil(right);
     i32[w + 4] = box.bottom = Math.ceil(bottom);
     growBox(this.bounds, box);
+    i32[w + 21] = 0;
+    i32[w + 23] = 0;
+    i32[w + 34] = 0;
+    i32[w + 35] = 0;
+    i32.set(this.tint, w + 40);
     this.count++;
     return w;
+  }
+
+  /** What every mark that builds up says of its flow. */
+  #flow(w: number, flow: number, noise: number): void {
+    const { i32, f32 } = this.heap;
+    const fine = fineFlow(flow);
+    f32[w + 13] = flow;
+    i32[w + 14] = noise & 4095;
+    i32[w + 15] = fine.bits;
+    i32[w + 16] = fine.scaled;
   }
 
   /**
@@ -121,7 +158,7 @@ export class Marks {
       x + halfWidth,
       y + halfHeight,
     );
-    const { i32, f32 } = this.heap;
+    const { f32 } = this.heap;
     f32[w + 5] = x;
     f32[w + 6] = y;
     f32[w + 7] = cos / long;
@@ -130,13 +167,7 @@ export class Marks {
     f32[w + 10] = cos / outer;
     f32[w + 11] = 1 / (1 - inner2);
     f32[w + 12] = 1 - hardness;
-    const flow = disc.flow * kept;
-    const fine = fineFlow(flow);
-    f32[w + 13] = flow;
-    i32[w + 14] = disc.noise & 4095;
-    i32[w + 15] = fine.bits;
-    i32[w + 16] = fine.scaled;
-    i32[w + 21] = 0;
+    this.#flow(w, disc.flow * kept, disc.noise);
     if (grain) this.#grain(w, grain);
     else if (this.quick && stretch === 1 && hardness === 0 && outer >= FAST_RADIUS)
       this.#fast(w, outer);
@@ -148,6 +179,7 @@ export class Marks {
     f32[w + 18] = 1 / grain.softness;
     f32[w + 19] = grain.slope;
     i32[w + 20] = (grain.aheadY << 16) | (grain.aheadX & 0xffff);
+    i32[w + 34] = 1;
   }
 
   /** For a large, quite soft, round disc: what the quick kernel reads. */
@@ -160,8 +192,86 @@ export class Marks {
     f32[w + 22] = (32768 * Math.sqrt(root)) / outer;
   }
 
-  /** Adds a segment whose half-width goes from r0 to r1. */
-  segment({ x0, y0, r0, x1, y1, r1, flow }: Segment): void {
+  /** Adds a picture, on grain where one is given. */
+  stamp(stamp: Stamp, grain: Grain | null): void {
+    const { x, y, radius, stretch, angle, tip } = stamp;
+    const longer = Math.max(tip.width, tip.height);
+    const halfAcross = Math.max(0.25, (radius * stretch * tip.width) / longer);
+    const halfDown = Math.max(0.25, (radius * tip.height) / longer);
+    const cos = Math.cos(angle);
+    const sin = Math.sin(angle);
+    const reachX = Math.abs(halfAcross * cos) + Math.abs(halfDown * sin) + 1;
+    const reachY = Math.abs(halfAcross * sin) + Math.abs(halfDown * cos) + 1;
+    const w = this.#begin(TONES[tip.tones], x - reachX, y - reachY, x + reachX, y + reachY);
+    const level = this.#tip(w, tip, longer / Math.max(0.5, radius * 2));
+    const { f32 } = this.heap;
+    f32[w + 5] = x;
+    f32[w + 6] = y;
+    const perX = ((stamp.flipX ? -1 : 1) * level.width) / 2 / halfAcross;
+    const perY = ((stamp.flipY ? -1 : 1) * level.height) / 2 / halfDown;
+    f32[w + 27] = cos * perX;
+    f32[w + 28] = sin * perX;
+    f32[w + 29] = -sin * perY;
+    f32[w + 30] = cos * perY;
+    this.heap.i32[w + 21] = 1;
+    this.#flow(w, stamp.flow, stamp.noise);
+    if (grain) this.#grain(w, grain);
+  }
+
+  #tip(w: number, tip: TipInMemory, texels: number) {
+    const { i32 } = this.heap;
+    const level = levelFor(tip, texels);
+    i32[w + 23] = level.address;
+    i32[w + 24] = level.columns;
+    i32[w + 25] = level.rows;
+    i32[w + 26] = level.planeBytes;
+    i32[w + 35] = TONES[tip.tones];
+    return level;
+  }
+
+  /**
+   * Adds a piece of a line, bounded by the bisectors of its joints, with or without a tip
+   * stretched along it.
+   */
+  chord(
+    from: LinePoint,
+    to: LinePoint,
+    flow: number,
+    noise: number,
+    stretch: Stretch | null,
+  ): void {
+    const r = Math.max(from.r, to.r) * 1.15 + 1.5;
+    const w = this.#begin(
+      CHORD,
+      Math.min(from.x, to.x) - r,
+      Math.min(from.y, to.y) - r,
+      Math.max(from.x, to.x) + r,
+      Math.max(from.y, to.y) + r,
+    );
+    const { f32 } = this.heap;
+    const dx = to.x - from.x;
+    const dy = to.y - from.y;
+    const length = Math.sqrt(dx * dx + dy * dy) || 1e-6;
+    // At a cusp the bisector would cut half of the line away: there the pieces overlap instead.
+    const start =
+      from.tx * dx + from.ty * dy > length / 2 ? from : { tx: dx / length, ty: dy / length };
+    const end = to.tx * dx + to.ty * dy > length / 2 ? to : { tx: dx / length, ty: dy / length };
+    f32.set([from.x, from.y, dx, dy, 1 / length], w + 5);
+    f32[w + 11] = from.r;
+    f32[w + 12] = to.r - from.r;
+    f32.set([start.tx, start.ty, end.tx, end.ty], w + 36);
+    this.#flow(w, flow, noise);
+    if (!stretch) return;
+    const { tip } = stretch;
+    const along = (Math.abs(stretch.to - stretch.from) * tip.width) / length;
+    const across = tip.height / Math.max(0.5, 2 * Math.max(from.r, to.r));
+    const level = this.#tip(w, tip, Math.max(across, along / 2));
+    f32[w + 27] = stretch.from * level.width + 0.5;
+    f32[w + 28] = (stretch.to - stretch.from) * level.width;
+  }
+
+  /** Adds a segment whose half-width goes from r0 to r1; a thread builds up with others. */
+  segment({ x0, y0, r0, x1, y1, r1, flow }: Segment, thread: number | null = null): void {
     const r = Math.max(r0, r1) + 0.5;
     const w = this.#begin(
       SEGMENT,
@@ -170,7 +280,7 @@ export class Marks {
       Math.max(x0, x1) + r,
       Math.max(y0, y1) + r,
     );
-    const { f32 } = this.heap;
+    const { f32, i32 } = this.heap;
     const dx = x1 - x0;
     const dy = y1 - y0;
     const length2 = dx * dx + dy * dy;
@@ -181,6 +291,7 @@ export class Marks {
     f32[w + 9] = length2 > 0 ? 1 / length2 : 0;
     f32[w + 11] = r0;
     f32[w + 12] = r1 - r0;
-    f32[w + 13] = flow;
+    this.#flow(w, flow, thread ?? 0);
+    i32[w + 21] = thread === null ? 0 : 1;
   }
 }

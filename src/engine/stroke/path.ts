@@ -1,9 +1,13 @@
 import { LEAST_STEP_MS, type Sample } from "./sample";
 import { steady, type Steady } from "./steady";
 
-/** A place on the path; `s` is the length walked to it, `speed` in px a second. */
+/**
+ * A place on the path; `s` is the length walked to it, `t` ms when the pen was there, `speed`
+ * in px a second. Where the pen rested there are two, apart in time alone.
+ */
 export type PathPoint = {
   s: number;
+  t: number;
   x: number;
   y: number;
   pressure: number;
@@ -21,7 +25,8 @@ const MOST_CHORDS = 256;
 /** Smoothing of the speed, ms. */
 const SPEED_MEMORY = 40;
 
-type Knot = PathPoint & { t: number };
+/** `until`: when the pen left, where it rested. */
+type Knot = PathPoint & { until: number };
 
 /**
  * The path of a stroke: centripetal Catmull-Rom through the steadied samples (Yuksel,
@@ -58,21 +63,21 @@ export class Path {
     if (last && distance(last, knot) < SAME_PLACE) {
       // Pressing without moving: the place keeps the strongest press. It is not final yet.
       if (knot.pressure > last.pressure) last.pressure = knot.pressure;
-      last.t = knot.t;
+      last.until = knot.t;
       return;
     }
     this.#knots.push(knot);
     const n = this.#knots.length;
-    if (n === 2) this.points.push({ ...(this.#knots[0] as Knot) });
+    if (n === 2) pushKnot(this.#knots[0] as Knot, this.points);
     if (n >= 3) this.#flatten(this.#knots.slice(Math.max(0, n - 4)), this.points, n === 3);
     if (n > 4) this.#knots.shift();
   }
 
   #knotAt([t, x, y, pressure, altitude, azimuth, twist]: Sample): Knot {
     const last = this.#knots.at(-1);
-    const knot: Knot = { t, s: 0, x, y, pressure, altitude, azimuth, twist, speed: 0 };
+    const knot: Knot = { t, until: t, s: 0, x, y, pressure, altitude, azimuth, twist, speed: 0 };
     if (!last) return knot;
-    const dt = Math.max(LEAST_STEP_MS, t - last.t);
+    const dt = Math.max(LEAST_STEP_MS, t - last.until);
     const now = (distance(last, knot) / dt) * 1000;
     knot.speed = last.speed + (now - last.speed) * (dt / (dt + SPEED_MEMORY));
     return knot;
@@ -99,9 +104,9 @@ export class Path {
     const end = this.#end(newest);
     const knots = end ? [...this.#knots, end] : this.#knots;
     const n = knots.length;
-    if (n === 1) return [{ ...newest }];
-    const points: PathPoint[] =
-      this.points.length > 0 ? [this.points.at(-1) as PathPoint] : [{ ...(knots[0] as Knot) }];
+    const points: PathPoint[] = this.points.length > 0 ? [this.points.at(-1) as PathPoint] : [];
+    if (points.length === 0) pushKnot(knots[0] as Knot, points);
+    if (n === 1) return points;
     if (end && n >= 3) {
       const p1 = knots[n - 3] as Knot;
       const p2 = knots[n - 2] as Knot;
@@ -143,6 +148,7 @@ export function mixPoint(a: PathPoint, b: PathPoint, t: number, s: number): Path
   const mix = (from: number, to: number): number => from + (to - from) * t;
   return {
     s,
+    t: mix(a.t, b.t),
     x: mix(a.x, b.x),
     y: mix(a.y, b.y),
     pressure: mix(a.pressure, b.pressure),
@@ -173,6 +179,7 @@ function flattenPiece(p0: Knot, p1: Knot, p2: Knot, p3: Knot, points: PathPoint[
     const t = t1 + (t2 - t1) * share;
     const last = points.at(-1) as PathPoint;
     const point = mixPoint(p1, p2, share, 0);
+    point.t = p1.until + (p2.t - p1.until) * share;
     if (i < count) {
       point.x = axis("x", t);
       point.y = axis("y", t);
@@ -180,4 +187,16 @@ function flattenPiece(p0: Knot, p1: Knot, p2: Knot, p3: Knot, points: PathPoint[
     point.s = last.s + distance(last, point);
     points.push(point);
   }
+  rest(p2, points);
+}
+
+/** Where the pen rested, a second point says how long. */
+function rest({ t, until }: Knot, points: PathPoint[]): void {
+  const last = points.at(-1);
+  if (last && until > t) points.push({ ...last, t: until });
+}
+
+function pushKnot(knot: Knot, points: PathPoint[]): void {
+  points.push({ ...knot, s: 0 });
+  rest(knot, points);
 }

@@ -2,7 +2,7 @@ import { type Picture } from "../picture/picture";
 import { ONE, TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { type Tile } from "../tiles/tile-store";
 import { type Marks } from "./marks";
-import { type Bench } from "./stroke";
+import { type Bench, type Below } from "./stroke";
 
 /** Room beside the tip, px, so that whole blocks of eight fit the patch. */
 const MARGIN = 8;
@@ -22,6 +22,8 @@ type SmearStart = {
   tile(key: number): Tile | null;
   /** Where a tile's pixels are, to be read only. */
   read(key: number): number;
+  /** What the tip takes up besides the layer's own paint. */
+  below: Below | null;
   picture: Picture;
 };
 
@@ -66,8 +68,9 @@ export class Smear {
   }
 
   #mark(mark: number, fill: boolean, keys: Set<number>): void {
-    const { store, noise } = this.bench;
+    const { store, noise, workforce } = this.bench;
     const { i32, f32 } = store.heap;
+    const grain = this.bench.grain(this.start.picture);
     const w = mark >> 2;
     const ox = Math.round(f32[w + 5] as number) - (this.side >> 1);
     const oy = Math.round(f32[w + 6] as number) - (this.side >> 1);
@@ -103,6 +106,10 @@ export class Smear {
         strength,
         fill ? 1 : 0,
         this.start.keepAlpha ? 1 : 0,
+        this.start.below?.at(key) ?? 0,
+        grain.address,
+        grain.period,
+        workforce.scratch,
       );
       if (!fill) keys.add(key);
     }

@@ -22,7 +22,7 @@ function accumulate(flow: number, count: number): number {
   const coverage = heap.allocate(COVERAGE_BYTES);
   const marks = new Marks(heap);
   engine.workforce.beginJob();
-  engine.workforce.write(TAPE.clear, coverage);
+  engine.workforce.write(TAPE.clear, coverage, COVERAGE_BYTES);
   engine.workforce.endJob();
   engine.workforce.run(false);
   for (let i = 0; i < count; i++) {
@@ -30,7 +30,7 @@ function accumulate(flow: number, count: number): number {
       { x: 32, y: 32, radius: 500, stretch: 1, angle: 0, hardness: 0, flow, noise: i * 2654435761 },
       null,
     );
-    if (!marks.isFull && i < count - 1) continue;
+    if (!marks.lacksRoomFor(1) && i < count - 1) continue;
     engine.workforce.beginJob();
     engine.workforce.write(
       TAPE.marks,

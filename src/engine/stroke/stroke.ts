@@ -7,21 +7,25 @@ import {
   emptyBox,
   growBox,
   ONE,
+  pixelOffset,
   TILE_BYTES,
   TILE_SIDE,
   tileColumn,
+  tileKey,
   tileRow,
   tilesIn,
 } from "../tiles/layout";
-import { LAY, TAPE } from "../tiles/tape";
+import { LAY, OVERTIP, TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
-import { type Brush } from "./brush";
+import { type Brush, hasColours, leans, type Train } from "./brush";
+import { type Seen } from "./laying/station";
 import { Marks } from "./marks";
-import { Path } from "./path";
+import { Path, type PathPoint } from "./path";
 import { type Sample } from "./sample";
 import { Smear } from "./smear";
-import { Walker, walkFromStart, type WalkState } from "./walk";
+import { type TipShelf } from "./tip-shelf";
+import { Walker, type WalkState } from "./walk";
 
 export type StrokeMode = "paint" | "lift" | "blend";
 
@@ -34,81 +38,152 @@ export type StrokeStart = {
   /** 0…1: the ceiling of the whole stroke. */
   strength: number;
   colour: string;
+  second: string;
   seed: number;
   steady: number;
   scale: number;
+  /** What Blend takes up: this layer's paint, or all that is seen down to the ground. */
+  takes: "layer" | "below";
 };
 
 /** The paper's grain in shared memory. */
 export type GrainInMemory = { address: number; period: number };
 
+/** Tiles of what lies under a layer, for as long as a stroke needs them. */
+export interface Below {
+  /** Address of a tile's pixels; 0 where there is nothing. */
+  at(key: number): number;
+  free(): void;
+}
+
 /** What strokes need of the engine. */
 export type Bench = {
   store: TileStore;
   workforce: Workforce;
+  tips: TipShelf;
   /** Blue noise as the kernels read it. */
   noise: number;
   grain(picture: Picture): GrainInMemory;
+  /** All visible layers under one, without the ground. */
+  below(picture: Picture, layer: string): Below;
 };
 
 /** Helpers are woken for batches of marks beyond this many tiles. */
 const TOGETHER_FROM = 12;
 
-type Touched = { before: Tile | null; after: Tile; coverage: number; fresh: boolean; kept: number };
+/** One train's marks on one tile: as they stand, and as they stood before the trial (0: as they stand). */
+type Laid = { plane: number; kept: number; fresh: boolean };
+
+type Touched = { before: Tile | null; after: Tile; laid: Laid[]; joined: number };
 
 /** Pixels of one tile that a stroke has changed. */
 export type StrokeTile = { key: number; before: Tile | null; after: Tile };
 
+/** A brush's marks, or its overtip's, on their way into a plane of their own. */
+class TrainOfMarks {
+  readonly walker: Walker;
+  readonly state: WalkState;
+  readonly settled: Marks;
+  readonly trial: Marks;
+  trialKeys: number[] = [];
+  trialBox: Box = emptyBox();
+
+  constructor(
+    readonly bench: Bench,
+    start: StrokeStart,
+    train: Train,
+    before: (x: number, y: number) => Seen,
+    /** Whether the plane holds colours, not coverage alone. */
+    readonly painted: boolean,
+  ) {
+    const { tip } = train;
+    const tips = tip.kind === "pictures" ? tip.pictures.map((p) => bench.tips.get(p)) : [];
+    this.walker = new Walker({ ...start, train, painted, tips, before });
+    this.state = this.walker.fromStart();
+    const quick = !painted && start.mode !== "blend";
+    this.settled = new Marks(bench.store.heap, quick);
+    this.trial = new Marks(bench.store.heap, quick);
+  }
+
+  get bytes(): number {
+    return this.painted ? TILE_BYTES : COVERAGE_BYTES;
+  }
+
+  walkTrial(points: readonly PathPoint[], tail: readonly PathPoint[]): void {
+    const { state, walker } = this;
+    const from = Math.max(0, state.next - 1);
+    const stretch = [...points.slice(from), ...tail];
+    const total = stretch.at(-1)?.s ?? 0;
+    const at = { ...walker.copyOf(state), next: state.next - from };
+    // A trial too long for one batch shows its beginning; it lasts only until the pen moves on.
+    walker.walk(at, stretch, total, total, this.trial, null);
+    walker.takeBack(state);
+  }
+
+  free(): void {
+    this.settled.free();
+    this.trial.free();
+  }
+}
+
 /**
- * One stroke in the making. Marks go into a coverage plane of the stroke's own; the layer
- * is laid anew from what it was before through that coverage, so a stroke never darkens
- * where it crosses itself beyond its strength.
+ * One stroke in the making. Marks go into planes of the stroke's own (coverage, or paint
+ * where marks have colours); the layer is laid anew from what it was before through them,
+ * so a stroke never darkens where it crosses itself beyond its strength.
  *
  * The last stretch of the path is a trial: it is drawn to where the pen is, and taken back
- * (by putting back the coverage under it) as soon as the pen has moved on.
+ * (by putting back the plane under it) as soon as the pen has moved on.
  */
 export class Stroke {
   readonly samples: Sample[] = [];
   #touched = new Map<number, Touched>();
   #path: Path;
-  #walker: Walker;
-  #state: WalkState = walkFromStart();
-  #settled: Marks;
-  #trial: Marks;
-  #trialBox: Box = emptyBox();
-  #trialKeys: number[] = [];
+  #trains: TrainOfMarks[];
   #changed = new Set<number>();
   #lay: number;
   #colour: readonly number[];
   #smear: Smear | null = null;
+  #below: Below | null = null;
 
-  /** @throws Refusal where the layer may not be worked on */
+  /** @throws Refusal where the layer may not be worked on, or a tip cannot be read */
   constructor(
     readonly bench: Bench,
     readonly picture: Picture,
     readonly start: StrokeStart,
   ) {
+    const { brush, mode } = start;
     const layer = workableLayer(picture, start.layer);
-    if (start.mode === "lift" && layer.lockTransparency)
+    if (mode === "lift" && layer.lockTransparency)
       throw new Refusal(`The transparency of “${layer.name}” is locked. Unlock it to lift paint.`);
     this.#path = new Path(start.steady, start.scale);
-    this.#walker = new Walker(start);
-    const { heap } = bench.store;
-    this.#settled = new Marks(heap, start.mode !== "blend");
-    this.#trial = new Marks(heap);
+    // Hair that blends is hair painted with what lay at its roots.
+    const carries =
+      mode === "blend" && (brush.laying.kind === "hairs" || brush.laying.kind === "strands");
+    const painted = mode !== "lift" && (carries || (mode === "paint" && hasColours(brush)));
+    const before = (x: number, y: number): Seen => this.#seenBefore(x, y);
+    if (mode === "blend" && start.takes === "below")
+      this.#below = bench.below(picture, start.layer);
+    this.#trains = [new TrainOfMarks(bench, start, brush, before, painted)];
+    if (brush.overtip && (mode !== "blend" || carries))
+      this.#trains.push(new TrainOfMarks(bench, start, brush.overtip, before, false));
     this.#colour = hexToQ15(start.colour);
-    this.#lay =
-      start.mode === "lift" ? LAY.lift : layer.lockTransparency ? LAY.paintInside : LAY.paint;
-    if (start.mode === "blend")
+    this.#lay = mode === "lift" ? LAY.lift : layer.lockTransparency ? LAY.paintInside : LAY.paint;
+    if (mode === "blend" && !carries)
       this.#smear = new Smear(bench, {
         size: start.size,
         strength: start.strength,
         keepAlpha: layer.lockTransparency,
-        leans: start.brush.medium === "pencil",
+        leans: leans(brush),
         tile: (key) => this.#touch(key)?.after ?? null,
         read: (key) => this.#read(key),
+        below: this.#below,
         picture,
       });
+  }
+
+  /** The brush's own train; its overtip's, where it has one, comes second. */
+  get #first(): TrainOfMarks {
+    return this.#trains[0] as TrainOfMarks;
   }
 
   /** Takes samples and draws. Returns the keys of the tiles that changed. */
@@ -143,95 +218,115 @@ export class Stroke {
   }
 
   #draw(last: boolean): void {
-    const walker = this.#walker;
     const path = this.#path;
     if (last) path.points.push(...path.tail());
-    const total = path.length;
-    const settledTo = last ? total : total >= walker.settledFrom ? total - walker.unsettled : -1;
-    if (this.#smear) {
-      walker.walk(this.#state, path.points, settledTo, total, this.#settled, () =>
-        this.#smearAll(),
-      );
-      this.#smearAll();
-      return;
+    const tail = last ? [] : path.tail();
+    for (const train of this.#trains) {
+      if (this.#smear) this.#drawSmear(train, last);
+      else this.#drawTrain(train, tail, last);
     }
-    if (settledTo >= 0)
-      walker.walk(this.#state, path.points, settledTo, total, this.#settled, () => this.#commit());
-    if (last) this.#endCap();
-    else this.#walkTrial();
-    this.#commit();
+    if (!this.#smear) this.#commit();
   }
 
-  /** An ink line reaches exactly to the path's end, wherever its last chord fell. */
-  #endCap(): void {
+  /** How far along the path a train's marks are final; below 0 where none are. */
+  #settledTo({ walker }: TrainOfMarks, last: boolean): number {
+    const total = this.#path.length;
+    if (last) return total;
+    return total >= walker.settledFrom ? total - walker.unsettled : -1;
+  }
+
+  #drawSmear({ walker, state, settled }: TrainOfMarks, last: boolean): void {
+    const { points, length } = this.#path;
+    const until = this.#settledTo(this.#first, last);
+    walker.walk(state, points, until, length, settled, () => this.#smearAll());
+    this.#smearAll();
+  }
+
+  #drawTrain(train: TrainOfMarks, tail: readonly PathPoint[], last: boolean): void {
+    const { walker, state, settled } = train;
+    const { points, length } = this.#path;
+    const until = this.#settledTo(train, last);
+    if (until >= 0) walker.walk(state, points, until, length, settled, () => this.#commit());
+    if (last) this.#endCap(train);
+    else train.walkTrial(points, tail);
+  }
+
+  /** A line reaches exactly to the path's end, wherever its last chord fell. */
+  #endCap({ walker, state, settled }: TrainOfMarks): void {
     const end = this.#path.points.at(-1);
-    const { last } = this.#state;
-    if (!this.#walker.asLine || !end || !last || end.s - last.s < 1e-6) return;
-    const at: WalkState = { ...this.#state, s: end.s, next: this.#path.points.length - 1 };
-    if (this.#settled.isFull) this.#commit();
-    this.#walker.walk(at, this.#path.points, end.s, end.s, this.#settled, () => this.#commit());
-  }
-
-  #walkTrial(): void {
-    const tail = this.#path.tail();
-    const { points } = this.#path;
-    const from = Math.max(0, this.#state.next - 1);
-    const stretch = [...points.slice(from), ...tail];
-    const total = stretch.at(-1)?.s ?? 0;
-    const state: WalkState = { ...this.#state, next: this.#state.next - from };
-    // A trial too long for one batch shows its beginning; it lasts only until the pen moves on.
-    this.#walker.walk(state, stretch, total, total, this.#trial, null);
+    const { last } = state;
+    if (!walker.asLine || !end || !last || end.s - last.s < 1e-6) return;
+    const at: WalkState = { ...state, at: end.s, next: this.#path.points.length - 1 };
+    if (settled.lacksRoomFor(1)) this.#commit();
+    walker.walk(at, this.#path.points, end.s, end.s, settled, () => this.#commit());
   }
 
   #smearAll(): void {
-    const keys = this.#smear?.lay(this.#settled) ?? [];
+    const { settled } = this.#first;
+    const keys = this.#smear?.lay(settled) ?? [];
     for (const key of keys) this.#changed.add(key);
-    this.#settled.clear();
+    settled.clear();
   }
 
   /** Runs one batch: takes back the last trial, sets what is settled, then the new trial. */
   #commit(): void {
     const { store, workforce } = this.bench;
-    const settled = this.#settled;
-    const trial = this.#trial;
+    const { width, height } = this.picture;
     const box = emptyBox();
-    growBox(box, this.#trialBox);
-    growBox(box, settled.bounds);
-    growBox(box, trial.bounds);
-    const trialKeys = new Set(tilesIn(trial.bounds, this.picture.width, this.picture.height));
-    const keys = new Set(tilesIn(settled.bounds, this.picture.width, this.picture.height));
-    for (const key of this.#trialKeys) keys.add(key);
-    for (const key of trialKeys) keys.add(key);
+    const keys = new Set<number>();
+    const inTrial = this.#trains.map(({ trial }) => new Set(tilesIn(trial.bounds, width, height)));
+    this.#trains.forEach(({ trialBox, trialKeys, settled, trial }, i) => {
+      for (const part of [trialBox, settled.bounds, trial.bounds]) growBox(box, part);
+      for (const key of tilesIn(settled.bounds, width, height)) keys.add(key);
+      for (const key of trialKeys) keys.add(key);
+      for (const key of inTrial[i] as Set<number>) keys.add(key);
+    });
     const grain = this.bench.grain(this.picture);
     const together = keys.size > TOGETHER_FROM;
-    const nextTrial: number[] = [];
+    const reached: number[] = [];
     for (const key of keys) {
       const touched = this.#touch(key);
       if (!touched) continue;
       if (workforce.isFull) workforce.run(together);
       workforce.beginJob();
-      this.#writeCoverage(key, touched, trialKeys.has(key), grain);
+      this.#trains.forEach((train, i) =>
+        this.#writeMarks(
+          key,
+          train,
+          touched.laid[i] as Laid,
+          (inTrial[i] as Set<number>).has(key),
+          grain,
+        ),
+      );
       this.#writeLay(key, touched, box);
       workforce.endJob();
-      if (trialKeys.has(key)) nextTrial.push(key);
+      reached.push(key);
       this.#changed.add(key);
     }
     workforce.run(together);
-    this.#trialKeys = nextTrial;
-    this.#trialBox = { ...trial.bounds };
-    settled.clear();
-    trial.clear();
+    this.#trains.forEach((train, i) => {
+      train.trialKeys = reached.filter((key) => inTrial[i]?.has(key));
+      train.trialBox = { ...train.trial.bounds };
+      train.settled.clear();
+      train.trial.clear();
+    });
     store.trim();
   }
 
-  #writeCoverage(key: number, touched: Touched, inTrial: boolean, grain: GrainInMemory): void {
+  #writeMarks(
+    key: number,
+    { settled, trial, painted, bytes }: TrainOfMarks,
+    laid: Laid,
+    inTrial: boolean,
+    grain: GrainInMemory,
+  ): void {
     const { workforce, store, noise } = this.bench;
     const px = tileColumn(key) * TILE_SIDE;
     const py = tileRow(key) * TILE_SIDE;
     const marks = (list: Marks): void =>
       workforce.write(
-        TAPE.marks,
-        touched.coverage,
+        painted ? TAPE.paintMarks : TAPE.marks,
+        laid.plane,
         px,
         py,
         list.address,
@@ -240,42 +335,97 @@ export class Stroke {
         grain.address,
         grain.period,
       );
-    if (touched.fresh) workforce.write(TAPE.clear, touched.coverage);
-    else if (touched.kept)
-      workforce.write(TAPE.copy, touched.coverage, touched.kept, COVERAGE_BYTES);
-    touched.fresh = false;
-    if (this.#settled.count > 0) marks(this.#settled);
+    if (laid.fresh) workforce.write(TAPE.clear, laid.plane, bytes);
+    else if (laid.kept) workforce.write(TAPE.copy, laid.plane, laid.kept, bytes);
+    laid.fresh = false;
+    if (settled.count > 0) marks(settled);
     if (!inTrial) {
-      if (touched.kept) store.freeCoverage(touched.kept);
-      touched.kept = 0;
+      if (laid.kept) store.heap.free(laid.kept, bytes);
+      laid.kept = 0;
       return;
     }
-    touched.kept ||= store.createCoverage();
-    workforce.write(TAPE.copy, touched.kept, touched.coverage, COVERAGE_BYTES);
-    marks(this.#trial);
+    laid.kept ||= store.heap.allocate(bytes);
+    workforce.write(TAPE.copy, laid.kept, laid.plane, bytes);
+    marks(trial);
   }
 
-  #writeLay(key: number, { before, after, coverage }: Touched, box: Box): void {
+  /** What an overtip leaves of the first tip's marks: a plane of its own, 0 without one. */
+  #writeJoined({ laid, joined }: Touched): number {
+    const [first, over] = laid;
+    const { overtip } = this.start.brush;
+    if (!first || !over || !overtip) return 0;
+    const { painted } = this.#first;
+    this.bench.workforce.write(
+      TAPE.combine,
+      joined,
+      first.plane,
+      over.plane,
+      OVERTIP[overtip.mode],
+      painted ? 1 : 0,
+    );
+    return joined;
+  }
+
+  #writeLay(key: number, touched: Touched, box: Box): void {
     const { workforce, store } = this.bench;
     const px = tileColumn(key) * TILE_SIDE;
     const py = tileRow(key) * TILE_SIDE;
     const clampSide = (v: number): number => Math.min(TILE_SIDE, Math.max(0, v));
-    const [r = 0, g = 0, b = 0] = this.#colour;
-    workforce.write(
-      TAPE.lay,
-      store.address(after),
-      before ? store.address(before) : store.nothing,
-      coverage,
-      this.#lay,
-      r,
-      g,
-      b,
-      Math.round(this.start.strength * ONE),
+    const joined = this.#writeJoined(touched);
+    const plane = touched.laid[0]?.plane ?? 0;
+    const after = store.address(touched.after);
+    const before = touched.before ? store.address(touched.before) : store.nothing;
+    const strength = Math.round(this.start.strength * ONE);
+    const reach = [
       clampSide(box.left - px) >> 3,
       clampSide(box.top - py),
       (clampSide(box.right - px) + 7) >> 3,
       clampSide(box.bottom - py),
+    ];
+    if (this.#first.painted) {
+      workforce.write(TAPE.layPaint, after, before, plane, joined, this.#lay, strength, ...reach);
+      return;
+    }
+    const [r = 0, g = 0, b = 0] = this.#colour;
+    workforce.write(
+      TAPE.lay,
+      after,
+      before,
+      joined || plane,
+      this.#lay,
+      r,
+      g,
+      b,
+      strength,
+      ...reach,
     );
+  }
+
+  /** What lay at a place before the stroke, and under it where Blend takes from below. */
+  #seenBefore(x: number, y: number): Seen {
+    const { store } = this.bench;
+    const { width, height } = this.picture;
+    const px = Math.floor(x);
+    const py = Math.floor(y);
+    if (px < 0 || py < 0 || px >= width || py >= height) return [0, 0, 0, 0];
+    const key = tileKey(px >> 6, py >> 6);
+    const touched = this.#touched.get(key);
+    const tile = touched ? touched.before : (this.picture.plane(this.start.layer).get(key) ?? null);
+    const seen = [0, 0, 0, 0];
+    const add = (address: number): void => {
+      const rest = 1 - (seen[3] as number);
+      for (let c = 0; c < 4; c++) {
+        const v = store.heap.u16[(address + pixelOffset(px & 63, py & 63, c)) >> 1] as number;
+        seen[c] = (seen[c] as number) + (v / ONE) * rest;
+      }
+    };
+    if (tile) add(store.address(tile));
+    const below = this.#below?.at(key);
+    if (below) add(below);
+    const alpha = seen[3] as number;
+    if (alpha <= 0) return [0, 0, 0, 0];
+    const [r = 0, g = 0, b = 0] = seen;
+    return [r / alpha, g / alpha, b / alpha, alpha];
   }
 
   /** Where a tile's pixels are as they stand. */
@@ -293,11 +443,15 @@ export class Stroke {
     const plane = this.picture.plane(this.start.layer);
     const before = plane.get(key) ?? null;
     if (!before && this.#lay !== LAY.paint && !this.#smear) return null;
+    const { heap } = store;
     const after = store.create();
     const from = before ? store.address(before) : store.nothing;
     store.kernels.copyBytes(after.address, from, TILE_BYTES);
-    const coverage = this.#smear ? 0 : store.createCoverage();
-    const touched: Touched = { before, after, coverage, fresh: true, kept: 0 };
+    const laid = this.#smear
+      ? []
+      : this.#trains.map(({ bytes }) => ({ plane: heap.allocate(bytes), kept: 0, fresh: true }));
+    const joined = laid.length > 1 ? heap.allocate(COVERAGE_BYTES) : 0;
+    const touched: Touched = { before, after, laid, joined };
     this.#touched.set(key, touched);
     plane.set(key, after);
     return touched;
@@ -321,13 +475,18 @@ export class Stroke {
   }
 
   #freeMemory(): void {
-    for (const { coverage, kept } of this.#touched.values()) {
-      if (coverage) this.bench.store.freeCoverage(coverage);
-      if (kept) this.bench.store.freeCoverage(kept);
+    const { heap } = this.bench.store;
+    for (const { laid, joined } of this.#touched.values()) {
+      laid.forEach(({ plane, kept }, i) => {
+        const { bytes } = this.#trains[i] as TrainOfMarks;
+        heap.free(plane, bytes);
+        if (kept) heap.free(kept, bytes);
+      });
+      if (joined) heap.free(joined, COVERAGE_BYTES);
     }
     this.#touched.clear();
-    this.#settled.free();
-    this.#trial.free();
+    for (const train of this.#trains) train.free();
     this.#smear?.free();
+    this.#below?.free();
   }
 }

@@ -1,80 +1,171 @@
-import { type Grain, type Marks } from "./marks";
-import { type Brush } from "./brush";
+import { type Brush, type Train } from "./brush";
 import { Chance } from "./chance";
-import { type Drives, type Evaluated, evaluateBrush, readPen } from "./parameters";
+import { DRAWS, type Evaluate, evaluator, firstReading, type Reading, readPen } from "./drives";
+import { hairs, hairsMost } from "./laying/hairs";
+import { spray, sprayMost } from "./laying/spray";
+import {
+  type Before,
+  type LinePoint,
+  type Seen,
+  type Setter,
+  type Station,
+} from "./laying/station";
+import { strands, strandsMemory, strandsMost } from "./laying/strands";
+import { Spots, weave, weaveMost } from "./laying/weave";
+import { type Grain, type Marks } from "./marks";
 import { mixPoint, type PathPoint } from "./path";
+import { Tints } from "./tint";
+import { type TipInMemory } from "./tip-shelf";
 
 /** Closest that two marks may stand, px: below it a stroke would only cost more. */
 const LEAST_STEP = 0.35;
-/** Chords of an ink line: a share of its width, within these px. */
-const INK_STEP = { share: 0.15, least: 0.5, most: 4 };
+/** Chords of a line: a share of its width, within these px. */
+const LINE_STEP = { share: 0.15, least: 0.5, most: 4 };
+/** Chords of strands: their own width says little of how far they may step. */
+const STRAND_STEP = { least: 1.5, most: 5 };
+const RIBBON_STEP = { share: 0.12, least: 2, most: 16 };
+/** Tufts and clouds stand this share of the size apart at least. */
 const LEAST_RADIUS = 0.15;
 /** Sizes at which the taper lengths of a brush are meant. */
 const TAPER_SIZE = 10;
-/** Numbers drawn for each mark. */
-const DRAWS = 4;
+/** Chances of different parameters are kept apart by these. */
+const SALT = {
+  diameter: 1,
+  stretch: 2,
+  flow: 3,
+  press: 4,
+  spacing: 5,
+  angle: 6,
+  along: 7,
+  across: 8,
+};
+const PLAIN = { noise: 32, tip: 33, flipX: 34, flipY: 35 };
+/** Counters that layings draw from lie beyond those of parameters: a thousand for each station. */
+const OF_LAYINGS = 0x40000000;
+const A_STATION = 1024;
 
 /** Where a walk along the path stands. Plain data, so that a trial walk can start from a copy. */
 export type WalkState = {
   /** Index of the next path point. */
   next: number;
-  /** Length at which the next mark stands. */
-  s: number;
+  /** Length, or time for a brush that pours, at which the next mark stands. */
+  at: number;
   mark: number;
   last: PathPoint | null;
-  lastRadius: number;
+  lastLine: LinePoint | null;
+  /** What a laying keeps from place to place. */
+  kept: Float64Array;
+  /** Spots of a weave so far. */
+  spots: number;
 };
-
-export const walkFromStart = (): WalkState => ({
-  next: 0,
-  s: 0,
-  mark: 0,
-  last: null,
-  lastRadius: 0,
-});
 
 /** Called when the list of marks is full; must empty it. Without it the walk stops there. */
 export type WhenFull = (() => void) | null;
 
 export type WalkerStart = {
   brush: Brush;
+  /** The brush itself, or its overtip. */
+  train: Train;
   size: number;
   scale: number;
   seed: number;
   mode: "paint" | "lift" | "blend";
+  colour: string;
+  second: string;
+  /** Whether marks have colours of their own. */
+  painted: boolean;
+  tips: readonly TipInMemory[];
+  before: Before;
 };
 
 /** Sets a brush's marks along a path. */
 export class Walker {
   readonly taperIn: number;
   readonly taperOut: number;
-  #asked: Evaluated;
-  #drives: Drives;
-  #chance: Chance;
-
-  readonly brush: Brush;
-  readonly size: number;
-  readonly scale: number;
-  /** Ink lines are drawn as segments; blending drags discs, whatever the medium. */
+  /** Lines are drawn as pieces; blending drags discs, whatever the laying. */
   readonly asLine: boolean;
+  /** Whether marks stand apart in time rather than in length. */
+  readonly pours: number | null;
+  #asked: Record<keyof typeof SALT, Evaluate>;
+  #reading: Reading;
+  #chance: Chance;
+  #tints: Tints;
+  #spots: Spots;
+  #roots: Seen[] = [];
+  #tip = 0;
 
-  constructor({ brush, size, scale, seed, mode }: WalkerStart) {
-    this.brush = brush;
-    this.size = size;
-    this.scale = scale;
-    this.asLine = brush.medium === "ink" && mode !== "blend";
-    this.#asked = evaluateBrush(brush);
-    this.#chance = new Chance(seed);
+  constructor(readonly start: WalkerStart) {
+    const { brush, train, size, seed, mode } = start;
+    const { laying } = brush;
+    const isOver = train !== brush;
+    this.asLine =
+      !isOver && mode !== "blend" && (laying.kind === "line" || laying.kind === "ribbon");
+    this.pours =
+      !isOver && (laying.kind === "marks" || laying.kind === "spray") ? laying.every : null;
+    this.#chance = new Chance(isOver ? seed ^ 0x5bd1e995 : seed);
+    this.#asked = {
+      diameter: evaluator(train.diameter, SALT.diameter),
+      stretch: evaluator(train.stretch, SALT.stretch),
+      flow: evaluator(train.flow, SALT.flow),
+      press: train.grain ? evaluator(train.grain.press, SALT.press) : () => 1,
+      spacing: evaluator(train.spacing, SALT.spacing),
+      angle: evaluator(train.angle, SALT.angle),
+      along: evaluator(train.scatter.along, SALT.along),
+      across: evaluator(train.scatter.across, SALT.across),
+    };
     const perSize = size / TAPER_SIZE;
     this.taperIn = brush.taper.in * perSize;
     this.taperOut = brush.taper.out * perSize;
-    this.#drives = {
-      pressure: 0,
-      tilt: 0,
-      speed: 0,
-      "chance of a mark": 0,
-      "chance of a stroke": this.#chance.at(0xffffffff),
+    this.#reading = firstReading(this.#chance);
+    this.#tints = new Tints(start.colour, start.second, brush);
+    this.#spots = new Spots(laying.kind === "weave" ? (laying.reach * size) / 2 + 1 : 1);
+  }
+
+  get #laying() {
+    return this.start.brush.laying;
+  }
+
+  /** What lays the marks of this train: an overtip is always a train of marks. */
+  get #kind(): Brush["laying"]["kind"] {
+    const { brush, train, mode } = this.start;
+    if (train !== brush) return "marks";
+    const { kind } = brush.laying;
+    const staysItself = kind === "spray" || kind === "hairs" || kind === "strands";
+    return mode === "blend" && !staysItself ? "marks" : kind;
+  }
+
+  /** Where the brush keeps what it needs from place to place. */
+  fromStart(): WalkState {
+    const laying = this.#laying;
+    return {
+      next: 0,
+      at: 0,
+      mark: 0,
+      last: null,
+      lastLine: null,
+      kept: new Float64Array(laying.kind === "strands" ? strandsMemory(laying) : 0),
+      spots: 0,
     };
+  }
+
+  /** A copy from which a trial may go on. */
+  copyOf(state: WalkState): WalkState {
+    return { ...state, kept: state.kept.slice() };
+  }
+
+  /** Takes back what a trial left behind. */
+  takeBack({ spots }: WalkState): void {
+    this.#spots.keep(spots);
+  }
+
+  /** Most marks that one place can take. */
+  get #most(): number {
+    const laying = this.#laying;
+    if (this.#kind === "spray" && laying.kind === "spray") return sprayMost(laying);
+    if (this.#kind === "hairs" && laying.kind === "hairs") return hairsMost(laying);
+    if (this.#kind === "strands" && laying.kind === "strands") return strandsMost(laying);
+    if (this.#kind === "weave" && laying.kind === "weave") return weaveMost(laying);
+    return 1;
   }
 
   /**
@@ -89,88 +180,258 @@ export class Walker {
     marks: Marks,
     whenFull: WhenFull,
   ): void {
+    const key = this.pours === null ? "s" : "t";
+    const most = this.#most;
     while (state.next < points.length) {
       const point = points[state.next] as PathPoint;
       const from = state.next > 0 ? (points[state.next - 1] as PathPoint) : point;
-      if (state.s > until) return;
-      if (state.s > point.s) {
+      if (point.s > until && key === "t") return;
+      if (key === "s" && state.at > until) return;
+      if (state.at > point[key]) {
         state.next++;
         continue;
       }
-      const span = point.s - from.s;
+      const span = point[key] - from[key];
+      const share = span > 0 ? Math.max(0, (state.at - from[key]) / span) : 1;
       const here =
-        span > 0
-          ? mixPoint(from, point, (state.s - from.s) / span, state.s)
-          : { ...point, s: state.s };
-      if (marks.isFull) {
+        span > 0 ? mixPoint(from, point, share, from.s + (point.s - from.s) * share) : { ...point };
+      if (marks.lacksRoomFor(most)) {
         if (!whenFull) return;
         whenFull();
       }
-      state.s += this.#set(state, here, total, marks);
-      if (state.s <= here.s) throw new RangeError("a brush must move on between marks");
+      const step = this.#set(state, here, total, marks);
+      if (!(step > 0)) throw new RangeError("a brush must move on between marks");
+      state.at += step;
     }
   }
 
-  /** Sets one mark; returns the step to the next. */
+  /** Sets the marks of one place; returns the step to the next, px or ms. */
   #set(state: WalkState, here: PathPoint, total: number, marks: Marks): number {
-    const drives = this.#drives;
-    readPen(here, this.scale, drives);
-    const draw = state.mark * DRAWS;
-    drives["chance of a mark"] = this.#chance.at(draw);
+    const { start } = this;
+    const reading = this.#reading;
+    const heading = headingOf(state.last, here);
+    readPen(here, start.scale, heading, reading);
+    reading.sizes = here.s / start.size;
+    reading.mark = state.mark;
     const taper = this.#taper(here.s, total);
+    reading.taper = taper;
+    const narrowed = start.brush.taper.narrows ? taper : 1;
     const radius = Math.max(
-      LEAST_RADIUS * taper,
-      (this.size / 2) * this.#asked.diameter(drives) * taper,
+      LEAST_RADIUS * narrowed,
+      (start.size / 2) * this.#asked.diameter(reading) * narrowed,
     );
-    const step = this.asLine
-      ? this.#ink(state, here, radius, marks)
-      : this.#disc(state, here, radius, draw, marks);
+    const station: Station = {
+      point: here,
+      x: here.x,
+      y: here.y,
+      heading,
+      radius,
+      full: narrowed > 0.01 ? radius / narrowed : start.size / 2,
+      stretch: Math.max(1, this.#asked.stretch(reading)),
+      angle: this.#asked.angle(reading) * 2 * Math.PI,
+      flow: Math.min(1, Math.max(0, this.#asked.flow(reading))),
+      speed: reading.speed,
+      chance: this.#chance,
+      draw: OF_LAYINGS + state.mark * A_STATION,
+    };
+    if (start.painted) marks.tint = this.#tints.at(reading);
+    const step = this.#lay(state, station, total, marks);
     state.mark++;
     state.last = here;
-    state.lastRadius = radius;
-    return step;
+    return this.pours ?? step;
   }
 
-  #ink(state: WalkState, here: PathPoint, radius: number, marks: Marks): number {
-    const from = state.last ?? here;
-    const r0 = state.last ? state.lastRadius : radius;
-    marks.segment({
-      x0: from.x,
-      y0: from.y,
-      r0,
-      x1: here.x,
-      y1: here.y,
-      r1: radius,
-      flow: this.#asked.flow(this.#drives),
-    });
-    return Math.min(INK_STEP.most, Math.max(INK_STEP.least, radius * 2 * INK_STEP.share));
+  #lay(state: WalkState, station: Station, total: number, marks: Marks): number {
+    const laying = this.#laying;
+    const { radius } = station;
+    const apart = Math.max(
+      LEAST_STEP,
+      radius * 2 * Math.max(0.01, this.#asked.spacing(this.#reading)),
+    );
+    switch (this.#kind) {
+      case "line":
+        this.#line(state, station, marks, null);
+        return within(LINE_STEP, radius * 2 * LINE_STEP.share);
+      case "ribbon":
+        this.#ribbon(state, station, total, marks);
+        return within(RIBBON_STEP, radius * 2 * RIBBON_STEP.share);
+      case "spray":
+        if (laying.kind === "spray") spray(laying, station, this.#setter(station, marks));
+        return apart;
+      case "hairs":
+        this.#thrown(station);
+        if (laying.kind === "hairs")
+          hairs(laying, station, this.#setter(station, marks), this.#rootColours());
+        return apart;
+      case "strands":
+        this.#strands(state, station, marks);
+        return within(STRAND_STEP, radius * 0.2);
+      case "weave":
+        this.#line(state, station, marks, null);
+        if (laying.kind === "weave") {
+          weave(laying, station, this.#spots, this.start.before, this.#setter(station, marks));
+          state.spots = this.#spots.count;
+        }
+        return Math.max(1, apart);
+      case "marks":
+        this.#mark(station, marks);
+        return apart;
+    }
   }
 
-  #disc(state: WalkState, here: PathPoint, radius: number, draw: number, marks: Marks): number {
-    const drives = this.#drives;
-    const stretch = Math.max(1, this.#asked.stretch(drives));
-    const heading = this.#heading(state.last, here);
-    const across = (this.#chance.at(draw + 1) - 0.5) * 2 * this.brush.jitter * radius * 2;
-    marks.disc(
+  #rootColours(): Before | null {
+    return this.start.mode === "blend" ? this.start.before : null;
+  }
+
+  #strands(state: WalkState, station: Station, marks: Marks): void {
+    const laying = this.#laying;
+    if (laying.kind !== "strands") return;
+    const { before, mode } = this.start;
+    // A strand that blends carries what lay where it began.
+    const roots = (i: number, x: number, y: number): Seen => (this.#roots[i] ??= before(x, y));
+    strands(
+      laying,
+      station,
+      this.#reading.pressure,
+      this.#reading.sizes,
+      state.kept,
+      this.#setter(station, marks),
+      mode === "blend" ? roots : null,
+    );
+  }
+
+  /** How layings set marks: with this station's flow, as the stroke's plane wants them. */
+  #setter(station: Station, marks: Marks): Setter {
+    const { painted } = this.start;
+    const { flow, chance } = station;
+    const grain = this.#grain(station.heading);
+    const own = marks.tint;
+    const shade = (draw: number): void => {
+      if (!painted || !this.start.brush.colour) return;
+      marks.tint = this.#tints.at({ ...this.#reading, mark: draw });
+    };
+    return {
+      speck: (x, y, radius, draw) => {
+        shade(draw);
+        this.#tipAt(
+          { ...station, x, y, radius: Math.max(0.2, radius), stretch: 1 },
+          draw,
+          marks,
+          grain,
+        );
+      },
+      piece: (from, to, share) => {
+        if (painted) marks.chord(from, to, flow * share, chance.bits(station.draw), null);
+        else
+          marks.segment({
+            x0: from.x,
+            y0: from.y,
+            r0: from.r,
+            x1: to.x,
+            y1: to.y,
+            r1: to.r,
+            flow: flow * share,
+          });
+      },
+      thread: (x0, y0, x1, y1, r, share) =>
+        marks.segment(
+          { x0, y0, r0: r, x1, y1, r1: r, flow: flow * share },
+          chance.bits(station.draw + 3),
+        ),
+      shade,
+      dip: (colour) => {
+        marks.tint = colour ? Tints.of(colour) : own;
+      },
+    };
+  }
+
+  #line(
+    state: WalkState,
+    { x, y, radius, flow, heading, draw }: Station,
+    marks: Marks,
+    stretch: Parameters<Marks["chord"]>[4],
+  ): void {
+    const here: LinePoint = { x, y, r: radius, tx: heading.x, ty: heading.y };
+    const from = state.lastLine ?? here;
+    state.lastLine = here;
+    if (!this.start.painted && !stretch) {
+      marks.segment({ x0: from.x, y0: from.y, r0: from.r, x1: x, y1: y, r1: radius, flow });
+      return;
+    }
+    if (from === here) return;
+    // The first piece knows where the line goes only now.
+    const start = from.tx === 0 && from.ty === 0 ? { ...from, tx: here.tx, ty: here.ty } : from;
+    marks.chord(start, here, flow, this.#chance.bits(draw), stretch);
+  }
+
+  /** One long tip over the whole stroke. */
+  #ribbon(state: WalkState, station: Station, total: number, marks: Marks): void {
+    const laying = this.#laying;
+    const tip = this.start.tips[0];
+    if (laying.kind !== "ribbon") return;
+    if (!tip || total <= 0) return this.#line(state, station, marks, null);
+    const share = (s: number): number => {
+      const u = Math.min(1, s / total);
+      return laying.from === "root" ? u : 1 - u;
+    };
+    const from = share(state.last?.s ?? 0);
+    this.#line(state, station, marks, { tip, from, to: share(station.point.s) });
+  }
+
+  /** Throws a station from the path. */
+  #thrown(station: Station): void {
+    const along = this.#asked.along(this.#reading) * station.radius * 2;
+    const across = this.#asked.across(this.#reading) * station.radius * 2;
+    const { heading } = station;
+    station.x += heading.x * along - heading.y * across;
+    station.y += heading.y * along + heading.x * across;
+  }
+
+  #mark(station: Station, marks: Marks): void {
+    this.#thrown(station);
+    this.#tipAt(station, this.#reading.mark * DRAWS, marks, this.#grain(station.heading));
+  }
+
+  /** Sets the tip once. `draw` is a counter for what is left to chance about it. */
+  #tipAt(station: Station, draw: number, marks: Marks, grain: Grain | null): void {
+    const { tip } = this.start.train;
+    const { x, y, radius, stretch, angle, flow } = station;
+    const noise = this.#chance.bits(draw + PLAIN.noise);
+    if (tip.kind === "round") {
+      marks.disc({ x, y, radius, stretch, angle, hardness: tip.hardness, flow, noise }, grain);
+      return;
+    }
+    marks.stamp(
       {
-        x: here.x - heading.y * across,
-        y: here.y + heading.x * across,
+        x,
+        y,
         radius,
         stretch,
-        angle: stretch > 1 ? here.azimuth : 0,
-        hardness: this.brush.hardness,
-        flow: Math.min(1, Math.max(0, this.#asked.flow(drives))),
-        noise: this.#chance.bits(draw + 2),
+        angle,
+        flow,
+        noise,
+        tip: this.#chooseTip(draw),
+        flipX: this.#chance.at(draw + PLAIN.flipX) < tip.flip.across,
+        flipY: this.#chance.at(draw + PLAIN.flipY) < tip.flip.along,
       },
-      this.#grain(heading),
+      grain,
     );
-    return Math.max(LEAST_STEP, radius * 2 * this.brush.spacing);
+  }
+
+  #chooseTip(draw: number): TipInMemory {
+    const { tips, train } = this.start;
+    const choice = train.tip.kind === "pictures" ? train.tip.choice : "in turn";
+    const n = tips.length;
+    if (choice === "in turn") this.#tip = this.#reading.mark % n;
+    else if (choice === "by chance") this.#tip = Math.floor(this.#chance.at(draw + PLAIN.tip) * n);
+    else this.#tip = Math.floor(this.#chance.at(0xfffe0000) * n);
+    return tips[this.#tip] as TipInMemory;
   }
 
   #grain(heading: { x: number; y: number }): Grain | null {
-    const { grain } = this.brush;
+    const { grain } = this.start.train;
     if (!grain) return null;
-    const press = Math.min(1, Math.max(0, this.#asked.press(this.#drives)));
+    const press = Math.min(1, Math.max(0, this.#asked.press(this.#reading)));
     return {
       threshold: grain.depth * (1 - press),
       softness: grain.softness,
@@ -178,14 +439,6 @@ export class Walker {
       aheadX: Math.round(heading.x),
       aheadY: Math.round(heading.y),
     };
-  }
-
-  #heading(from: PathPoint | null, to: PathPoint): { x: number; y: number } {
-    if (!from) return { x: 0, y: 0 };
-    const dx = to.x - from.x;
-    const dy = to.y - from.y;
-    const d = Math.sqrt(dx * dx + dy * dy);
-    return d > 0 ? { x: dx / d, y: dy / d } : { x: 0, y: 0 };
   }
 
   /** Share of the full width at length s: thin at both ends, over less where the stroke is short. */
@@ -196,15 +449,31 @@ export class Walker {
     return Math.min(ease(s, this.taperIn * shrink), ease(total - s, this.taperOut * shrink));
   }
 
+  /** Whether nothing is settled before the stroke ends: each part depends on its whole length. */
+  get #isWhole(): boolean {
+    return this.#kind === "ribbon";
+  }
+
   /** Length of the stroke's end that is not settled while it goes on: the taper may still move. */
   get unsettled(): number {
     return this.taperOut;
   }
 
-  /** From this length on the taper at the start no longer changes. */
+  /** Shorter strokes than this are not settled at all: their taper may still stretch. */
   get settledFrom(): number {
-    return this.taperIn + this.taperOut;
+    return this.#isWhole ? Infinity : this.taperIn + this.taperOut;
   }
+}
+
+const within = ({ least, most }: { least: number; most: number }, step: number): number =>
+  Math.min(most, Math.max(least, step));
+
+function headingOf(from: PathPoint | null, to: PathPoint): { x: number; y: number } {
+  if (!from) return { x: 0, y: 0 };
+  const dx = to.x - from.x;
+  const dy = to.y - from.y;
+  const d = Math.sqrt(dx * dx + dy * dy);
+  return d > 0 ? { x: dx / d, y: dy / d } : { x: 0, y: 0 };
 }
 
 const ease = (s: number, length: number): number => {

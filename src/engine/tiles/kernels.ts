@@ -15,6 +15,10 @@ export type Kernels = {
     strength: number,
     fill: number,
     keepAlpha: number,
+    below: number,
+    grain: number,
+    period: number,
+    scratch: number,
   ): void;
   isUniform(tile: number): number;
   fillTile(tile: number, r: number, g: number, b: number, a: number): void;

@@ -6,7 +6,7 @@
 export const TILE_SIDE = 64;
 export const TILE_BYTES = 32768;
 export const COVERAGE_BYTES = 8192;
-export const MARK_WORDS = 24;
+export const MARK_WORDS = 48;
 export const MARK_BYTES = MARK_WORDS * 4;
 export const ONE = 32767;
 

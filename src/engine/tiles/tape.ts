@@ -15,9 +15,18 @@ export const TAPE = {
   lay: 5,
   /** dst stride src level */
   pack: 6,
-  /** cov */
+  /** plane bytes */
   clear: 7,
+  /** paint px py marks count noise grain period */
+  paintMarks: 8,
+  /** layer before paint weight mode strength left top right bottom */
+  layPaint: 9,
+  /** dst plane over mode painted */
+  combine: 10,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */
 export const LAY = { paint: 0, lift: 1, paintInside: 2 } as const;
+
+/** How an overtip changes the first tip: see `kernels/paint.ts`. */
+export const OVERTIP = { multiply: 0, dodge: 1, subtract: 2, darken: 3 } as const;

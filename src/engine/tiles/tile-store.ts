@@ -1,4 +1,4 @@
-import { COVERAGE_BYTES, TILE_BYTES } from "./layout";
+import { TILE_BYTES } from "./layout";
 import { type Heap } from "./heap";
 import { type Kernels } from "./kernels";
 import { lz4, unlz4 } from "./squeeze";
@@ -140,14 +140,6 @@ export class TileStore {
     const oldest = [...this.#resident].sort((a, b) => a.used - b.used);
     const excess = Math.ceil((this.residentBytes - this.residentLimit * 0.9) / TILE_BYTES);
     for (const tile of oldest.slice(0, excess)) this.squeeze(tile);
-  }
-
-  createCoverage(): number {
-    return this.heap.allocate(COVERAGE_BYTES);
-  }
-
-  freeCoverage(address: number): void {
-    this.heap.free(address, COVERAGE_BYTES);
   }
 
   #touch(tile: Tile): void {

@@ -13,8 +13,8 @@ import { type Kernels } from "./kernels";
  */
 const CONTROL = { round: 0, next: 1, tapes: 2, count: 3, done: 4, stop: 5 };
 const CONTROL_BYTES = 64;
-const SCRATCH_BYTES = 256;
-const ADMITTED_AT = 128;
+const SCRATCH_BYTES = 1024;
+const ADMITTED_AT = 512;
 const MOST_JOBS = 4096;
 const TAPE_WORDS = 1 << 20;
 
@@ -61,6 +61,11 @@ export class Workforce {
     Atomics.store(i32, word, Atomics.load(i32, (this.control >> 2) + CONTROL.round) + 1);
     Atomics.notify(i32, word);
     this.helpers++;
+  }
+
+  /** This thread's own scratch, for kernels that are called outside a tape. */
+  get scratch(): number {
+    return this.#scratch;
   }
 
   get isFull(): boolean {

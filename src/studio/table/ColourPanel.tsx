@@ -12,7 +12,7 @@ import {
   oklchToHex,
   rgbToHex,
   rgbToHsl,
-} from "../colour/oklch";
+} from "../../engine/colour/oklch";
 import { swapColours } from "./actions";
 import { Leaf } from "./Leaf";
 import { useTable } from "./table-store";

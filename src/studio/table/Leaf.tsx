@@ -9,7 +9,7 @@ import {
   oklchToHex,
   oklchToLinear,
   type Rgb,
-} from "../colour/oklch";
+} from "../../engine/colour/oklch";
 import { useTable } from "./table-store";
 
 /** CSS px. */

@@ -3,6 +3,7 @@
 import * as Comlink from "comlink";
 import { useEffect, useRef } from "react";
 import { findBrush } from "../../engine/media";
+import { leans as leansOver } from "../../engine/stroke/brush";
 import { rooms } from "../rooms";
 import { tell } from "../notices/notices";
 import { viewMatrix } from "../../worker/view";
@@ -28,7 +29,7 @@ function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HT
   const across = (size * state.view.zoom) / window.devicePixelRatio;
   const lean =
     event.pointerType === "pen" ? 1 - (event.altitudeAngle ?? Math.PI / 2) / (Math.PI / 2) : 0;
-  const leans = brush?.medium === "pencil" && lean > 0.1;
+  const leans = brush !== undefined && leansOver(brush) && lean > 0.1;
   const long = leans ? across * (1 + lean * 5) : across;
   const turn = leans ? ((event.azimuthAngle ?? 0) * 180) / Math.PI : 0;
   svg.style.display = "block";

@@ -4,7 +4,7 @@ import { type Kept } from "../../storage/keeper";
 import { type Settings } from "../../storage/records";
 import { type PictureState } from "../../worker/protocol";
 import { type View } from "../../worker/view";
-import { hexToOklch } from "../colour/oklch";
+import { hexToOklch } from "../../engine/colour/oklch";
 import { firstKeys, type KeyMap } from "./keys/key-map";
 
 export type Mode = "paint" | "lift" | "blend";

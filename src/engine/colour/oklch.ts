@@ -1,4 +1,4 @@
-/** OKLab and OKLCH (Ottosson 2020; CSS Color 4) for the interface. Components of sRGB are 0…1. */
+/** OKLab and OKLCH (Ottosson 2020; CSS Color 4). Components of sRGB are 0…1. */
 export type Oklch = { l: number; c: number; h: number };
 export type Rgb = [number, number, number];
 
@@ -8,10 +8,8 @@ const toLinear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055)
 const toGamma = (v: number): number =>
   v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055;
 
-/** Linear sRGB of an OKLCH colour; components outside 0…1 are out of gamut. */
-export function oklchToLinear({ l, c, h }: Oklch): Rgb {
-  const a = c * Math.cos(h * RADIANS);
-  const b = c * Math.sin(h * RADIANS);
+/** Linear sRGB of OKLab L, a, b; components outside 0…1 are out of gamut. */
+export function oklabToLinear([l, a, b]: readonly [number, number, number]): Rgb {
   const l3 = (l + 0.3963377774 * a + 0.2158037573 * b) ** 3;
   const m3 = (l - 0.1055613458 * a - 0.0638541728 * b) ** 3;
   const s3 = (l - 0.0894841775 * a - 1.291485548 * b) ** 3;
@@ -22,16 +20,29 @@ export function oklchToLinear({ l, c, h }: Oklch): Rgb {
   ];
 }
 
-export function rgbToOklch([r, g, b]: Rgb): Oklch {
+/** Linear sRGB of an OKLCH colour; components outside 0…1 are out of gamut. */
+export function oklchToLinear({ l, c, h }: Oklch): Rgb {
+  return oklabToLinear([l, c * Math.cos(h * RADIANS), c * Math.sin(h * RADIANS)]);
+}
+
+/** OKLab L, a, b of an sRGB colour. */
+export function rgbToOklab([r, g, b]: Rgb): [number, number, number] {
   const [lr, lg, lb] = [toLinear(r), toLinear(g), toLinear(b)];
   const l = Math.cbrt(0.4122214708 * lr + 0.5363325363 * lg + 0.0514459929 * lb);
   const m = Math.cbrt(0.2119034982 * lr + 0.6806995451 * lg + 0.1073969566 * lb);
   const s = Math.cbrt(0.0883024619 * lr + 0.2817188376 * lg + 0.6299787005 * lb);
-  const a = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s;
-  const bb = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s;
-  const c = Math.hypot(a, bb);
-  const h = (Math.atan2(bb, a) / RADIANS + 360) % 360;
-  return { l: 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, c, h: c < 1e-4 ? 0 : h };
+  return [
+    0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
+    1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
+    0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
+  ];
+}
+
+export function rgbToOklch(rgb: Rgb): Oklch {
+  const [l, a, b] = rgbToOklab(rgb);
+  const c = Math.hypot(a, b);
+  const h = (Math.atan2(b, a) / RADIANS + 360) % 360;
+  return { l, c, h: c < 1e-4 ? 0 : h };
 }
 
 const EDGE = 1e-4;

@@ -1,0 +1,244 @@
+import { disc, halfSpan, real, segmentPart, whole, word } from "./mark";
+import { clamp01, fromFloat, mul } from "./q15";
+import { grainPart } from "./grain";
+
+/**
+ * One row of a mark at a time, into rows of 64 Q15 numbers: what every kind of mark shares
+ * when it is laid with colours of its own, drags what it crosses, or has a picture for a tip.
+ *
+ *   row 0  coverage · row 1  tone × coverage (two-tone) or red · row 2  green · row 3  blue
+ */
+export const ROW: usize = 128;
+export const DISC: i32 = 0;
+export const GRAIN_DISC: i32 = 1;
+export const SEGMENT: i32 = 2;
+export const STAMP: i32 = 3;
+export const STAMP_TONES: i32 = 4;
+export const STAMP_COLOURS: i32 = 5;
+export const CHORD: i32 = 6;
+
+const LANES = f32x4(0.5, 1.5, 2.5, 3.5);
+const MAGIC: f32 = 12582912.0;
+/** How far short of a tip's edge a sample is held, texels. */
+const INSIDE: f32 = 1.0 / 64.0;
+
+/** First and one past the last pixel (multiples of eight) of a tile's row that a mark can reach. */
+// @ts-ignore: decorator
+@inline export function rowStart(mark: usize, kind: i32, px: i32, y: i32, x0: i32): i32 {
+  if (kind > GRAIN_DISC) return x0;
+  return max(x0, discEdge(mark, px, y, -1) & ~7);
+}
+
+// @ts-ignore: decorator
+@inline export function rowEnd(mark: usize, kind: i32, px: i32, y: i32, x1: i32): i32 {
+  if (kind > GRAIN_DISC) return x1;
+  return min(x1, (discEdge(mark, px, y, 1) + 7) & ~7);
+}
+
+/** Left (side −1) or right edge of a disc in a row of the picture; the wrong way round where it misses. */
+function discEdge(mark: usize, px: i32, y: i32, side: f32): i32 {
+  const m0 = real(mark, 7), m1 = real(mark, 9), m01 = real(mark, 8), m11 = real(mark, 10);
+  const a = m0 * m0 + m1 * m1, b = m0 * m01 + m1 * m11;
+  const dy = <f32>y + 0.5 - real(mark, 6);
+  const half = halfSpan(mark, dy, a, b);
+  if (half < 0) return side < 0 ? 64 : 0;
+  const edge = real(mark, 5) - <f32>px - (b * dy) / a + side * (half + 0.5);
+  return whole(max(<f32>-64, min(<f32>128, edge)));
+}
+
+/** Fills the rows of one mark for pixels from…to−1 of the picture's row y. */
+export function markRow(
+  mark: usize, kind: i32, px: i32, y: i32, from: i32, to: i32, rows: usize, grain: usize, period: i32,
+): void {
+  if (kind <= GRAIN_DISC) discRow(mark, px, y, from, to, rows);
+  else if (kind == SEGMENT) segmentRow(mark, px, y, from, to, rows);
+  else if (kind == CHORD) chordRow(mark, px, y, from, to, rows);
+  else stampRow(mark, kind, px, y, from, to, rows);
+  if (word(mark, 34)) grainRow(mark, kind, px, y, from, to, rows, grain, period);
+}
+
+function discRow(mark: usize, px: i32, y: i32, from: i32, to: i32, rows: usize): void {
+  const m00 = f32x4.splat(real(mark, 7)), m10 = f32x4.splat(real(mark, 9));
+  const inverse = f32x4.splat(real(mark, 11)), softness = f32x4.splat(real(mark, 12));
+  const dy = <f32>y + 0.5 - real(mark, 6), cx = real(mark, 5);
+  const rowU = f32x4.splat(dy * real(mark, 8)), rowV = f32x4.splat(dy * real(mark, 10));
+  const four = f32x4.splat(4);
+  for (let x = from; x < to; x += 8) {
+    const dx = f32x4.add(LANES, f32x4.splat(<f32>(px + x) - cx)), dx2 = f32x4.add(dx, four);
+    const low = disc(f32x4.add(f32x4.mul(dx, m00), rowU), f32x4.add(f32x4.mul(dx, m10), rowV), inverse, softness);
+    const high = disc(f32x4.add(f32x4.mul(dx2, m00), rowU), f32x4.add(f32x4.mul(dx2, m10), rowV), inverse, softness);
+    v128.store(rows + <usize>(x << 1), fromFloat(low, high));
+  }
+}
+
+function segmentRow(mark: usize, px: i32, y: i32, from: i32, to: i32, rows: usize): void {
+  const four = f32x4.splat(4);
+  const ry = f32x4.splat(<f32>y + 0.5 - real(mark, 6));
+  for (let x = from; x < to; x += 8) {
+    const rx = f32x4.add(LANES, f32x4.splat(<f32>(px + x) - real(mark, 5)));
+    v128.store(rows + <usize>(x << 1), fromFloat(segmentPart(mark, rx, ry), segmentPart(mark, f32x4.add(rx, four), ry)));
+  }
+}
+
+/** Rows × how far each pixel's paper is touched. */
+function grainRow(
+  mark: usize, kind: i32, px: i32, y: i32, from: i32, to: i32, rows: usize, grain: usize, period: i32,
+): void {
+  const count: usize = kind == STAMP_TONES ? 2 : kind == STAMP_COLOURS ? 4 : 1;
+  for (let x = from; x < to; x += 8) {
+    const touched = grainPart(mark, px + x, y, grain, period);
+    const at = rows + <usize>(x << 1);
+    for (let r: usize = 0; r < count; r++) v128.store(at + r * ROW, mul(v128.load(at + r * ROW), touched));
+  }
+}
+
+/** x held to 0…most, shifted so that its nearest whole number is its floor. */
+// @ts-ignore: decorator
+@inline function floorOf(x: v128): v128 {
+  const magic = f32x4.splat(MAGIC);
+  return f32x4.sub(f32x4.add(f32x4.sub(x, f32x4.splat(0.5)), magic), magic);
+}
+
+// @ts-ignore: decorator
+@inline function bits(x: v128): v128 {
+  return i32x4.sub(f32x4.add(x, f32x4.splat(MAGIC)), i32x4.splat(0x4b400000));
+}
+
+/** Eight texels between their neighbours: indices of their corners, and the corners' weights pixel by pixel. */
+// @ts-ignore: decorator
+@inline function quads(plane: usize, low: v128, high: v128, w01: v128, w23: v128, w45: v128, w67: v128): v128 {
+  const a = i32x4.dot_i16x8_s(pair(plane, i32x4.extract_lane(low, 0), i32x4.extract_lane(low, 1)), w01);
+  const b = i32x4.dot_i16x8_s(pair(plane, i32x4.extract_lane(low, 2), i32x4.extract_lane(low, 3)), w23);
+  const c = i32x4.dot_i16x8_s(pair(plane, i32x4.extract_lane(high, 0), i32x4.extract_lane(high, 1)), w45);
+  const d = i32x4.dot_i16x8_s(pair(plane, i32x4.extract_lane(high, 2), i32x4.extract_lane(high, 3)), w67);
+  const half = i32x4.splat(16384);
+  const l = i32x4.add(v128.shuffle<u32>(a, b, 0, 2, 4, 6), v128.shuffle<u32>(a, b, 1, 3, 5, 7));
+  const h = i32x4.add(v128.shuffle<u32>(c, d, 0, 2, 4, 6), v128.shuffle<u32>(c, d, 1, 3, 5, 7));
+  return i16x8.narrow_i32x4_s(i32x4.shr_s(i32x4.add(l, half), 15), i32x4.shr_s(i32x4.add(h, half), 15));
+}
+
+// @ts-ignore: decorator
+@inline function pair(plane: usize, first: i32, second: i32): v128 {
+  return v128.load64_lane(plane + <usize>(second << 3), v128.load64_zero(plane + <usize>(first << 3)), 1);
+}
+
+/**
+ * A picture for a tip, between its texels (Q15). The tip is kept as its corners: for each
+ * place between four texels the four of them, eight bytes, so that a sample is one load.
+ */
+function sampleTip(
+  tip: usize, columns: i32, planes: i32, planeBytes: i32, u: v128, v: v128, u2: v128, v2: v128, at: usize,
+): void {
+  const iu = floorOf(u), iv = floorOf(v), iu2 = floorOf(u2), iv2 = floorOf(v2);
+  const across = f32x4.splat(<f32>columns);
+  const low = bits(f32x4.add(f32x4.mul(iv, across), iu));
+  const high = bits(f32x4.add(f32x4.mul(iv2, across), iu2));
+  const fx = fromFloat(f32x4.sub(u, iu), f32x4.sub(u2, iu2)), fy = fromFloat(f32x4.sub(v, iv), f32x4.sub(v2, iv2));
+  const one = i16x8.splat(32767);
+  const gx = i16x8.sub(one, fx), gy = i16x8.sub(one, fy);
+  const w00 = mul(gx, gy), w10 = mul(fx, gy), w01 = mul(gx, fy), w11 = mul(fx, fy);
+  const topLow = v128.shuffle<u16>(w00, w10, 0, 8, 1, 9, 2, 10, 3, 11);
+  const topHigh = v128.shuffle<u16>(w00, w10, 4, 12, 5, 13, 6, 14, 7, 15);
+  const bottomLow = v128.shuffle<u16>(w01, w11, 0, 8, 1, 9, 2, 10, 3, 11);
+  const bottomHigh = v128.shuffle<u16>(w01, w11, 4, 12, 5, 13, 6, 14, 7, 15);
+  const a = v128.shuffle<u32>(topLow, bottomLow, 0, 4, 1, 5), b = v128.shuffle<u32>(topLow, bottomLow, 2, 6, 3, 7);
+  const c = v128.shuffle<u32>(topHigh, bottomHigh, 0, 4, 1, 5), d = v128.shuffle<u32>(topHigh, bottomHigh, 2, 6, 3, 7);
+  for (let p = 0; p < planes; p++)
+    v128.store(at + <usize>p * ROW, quads(tip + <usize>(p * planeBytes), low, high, a, b, c, d));
+}
+
+// @ts-ignore: decorator
+@inline function held(x: v128, most: v128): v128 {
+  return f32x4.pmin(f32x4.pmax(x, f32x4.splat(0)), most);
+}
+
+// @ts-ignore: decorator
+@inline function planesOf(kind: i32): i32 {
+  return kind == STAMP_TONES ? 2 : kind == STAMP_COLOURS ? 4 : 1;
+}
+
+function stampRow(mark: usize, kind: i32, px: i32, y: i32, from: i32, to: i32, rows: usize): void {
+  const tip = <usize>word(mark, 23), columns = word(mark, 24), tipRows = word(mark, 25), planeBytes = word(mark, 26);
+  const t00 = f32x4.splat(real(mark, 27)), t10 = f32x4.splat(real(mark, 29));
+  const dy = <f32>y + 0.5 - real(mark, 6), cx = real(mark, 5);
+  const rowU = f32x4.splat(dy * real(mark, 28) + <f32>columns * 0.5), rowV = f32x4.splat(dy * real(mark, 30) + <f32>tipRows * 0.5);
+  const mostU = f32x4.splat(<f32>columns - INSIDE), mostV = f32x4.splat(<f32>tipRows - INSIDE);
+  const four = f32x4.splat(4), planes = planesOf(kind);
+  for (let x = from; x < to; x += 8) {
+    const dx = f32x4.add(LANES, f32x4.splat(<f32>(px + x) - cx)), dx2 = f32x4.add(dx, four);
+    sampleTip(
+      tip, columns, planes, planeBytes,
+      held(f32x4.add(f32x4.mul(dx, t00), rowU), mostU), held(f32x4.add(f32x4.mul(dx, t10), rowV), mostV),
+      held(f32x4.add(f32x4.mul(dx2, t00), rowU), mostU), held(f32x4.add(f32x4.mul(dx2, t10), rowV), mostV),
+      rows + <usize>(x << 1),
+    );
+  }
+}
+
+/**
+ * A chord of a line that is bounded by the bisectors of its joints, so that the chords of a
+ * line meet without a gap and without lying over each other. Without a tip: a clean line
+ * with an edge one pixel wide. With one: the tip's columns lie along the line (between the
+ * shares in words 27 and 29), its rows across.
+ */
+function chordRow(mark: usize, px: i32, y: i32, from: i32, to: i32, rows: usize): void {
+  const cx = real(mark, 5), ry = f32x4.splat(<f32>y + 0.5 - real(mark, 6));
+  for (let x = from; x < to; x += 8) {
+    const rx = f32x4.add(LANES, f32x4.splat(<f32>(px + x) - cx));
+    chord8(mark, rx, f32x4.add(rx, f32x4.splat(4)), ry, rows + <usize>(x << 1));
+  }
+}
+
+/** How far along its chord a pixel lies, 0…1, outside where it belongs to another. */
+// @ts-ignore: decorator
+@inline function along(mark: usize, rx: v128, ry: v128): v128 {
+  const dx = f32x4.splat(real(mark, 7)), dy = f32x4.splat(real(mark, 8));
+  const d0 = f32x4.add(f32x4.mul(rx, f32x4.splat(real(mark, 36))), f32x4.mul(ry, f32x4.splat(real(mark, 37))));
+  const ex = f32x4.sub(dx, rx), ey = f32x4.sub(dy, ry);
+  const d1 = f32x4.add(f32x4.mul(ex, f32x4.splat(real(mark, 38))), f32x4.mul(ey, f32x4.splat(real(mark, 39))));
+  const inside = v128.and(f32x4.ge(d0, f32x4.splat(0)), f32x4.gt(d1, f32x4.splat(0)));
+  const h = f32x4.div(d0, f32x4.add(d0, d1));
+  return v128.bitselect(h, f32x4.splat(-1), inside);
+}
+
+/** Signed distance from the chord's line, px. */
+// @ts-ignore: decorator
+@inline function across(mark: usize, rx: v128, ry: v128): v128 {
+  const scale = real(mark, 9);
+  return f32x4.sub(f32x4.mul(ry, f32x4.splat(real(mark, 7) * scale)), f32x4.mul(rx, f32x4.splat(real(mark, 8) * scale)));
+}
+
+// @ts-ignore: decorator
+@inline function cleanPart(mark: usize, h: v128, e: v128): v128 {
+  const r = f32x4.add(f32x4.splat(real(mark, 11)), f32x4.mul(h, f32x4.splat(real(mark, 12))));
+  const half = f32x4.splat(0.5), d = f32x4.abs(e);
+  const filled = clamp01(f32x4.sub(f32x4.pmin(f32x4.add(d, half), r), f32x4.pmax(f32x4.sub(d, half), f32x4.neg(r))));
+  return v128.and(filled, f32x4.ge(h, f32x4.splat(0)));
+}
+
+function chord8(mark: usize, rx: v128, rx2: v128, ry: v128, at: usize): void {
+  const h = along(mark, rx, ry), h2 = along(mark, rx2, ry);
+  const e = across(mark, rx, ry), e2 = across(mark, rx2, ry);
+  const tip = <usize>word(mark, 23);
+  if (!tip) {
+    v128.store(at, fromFloat(cleanPart(mark, h, e), cleanPart(mark, h2, e2)));
+    return;
+  }
+  const columns = word(mark, 24), tipRows = word(mark, 25);
+  const u0 = f32x4.splat(real(mark, 27)), du = f32x4.splat(real(mark, 28));
+  const r0 = f32x4.splat(real(mark, 11)), dr = f32x4.splat(real(mark, 12));
+  const zero = f32x4.splat(0), mostU = f32x4.splat(<f32>columns - INSIDE), mostV = f32x4.splat(<f32>tipRows - INSIDE);
+  const middle = f32x4.splat(<f32>tipRows * 0.5), tiny = f32x4.splat(<f32>0.01);
+  const v = f32x4.add(middle, f32x4.mul(f32x4.div(e, f32x4.pmax(tiny, f32x4.add(r0, f32x4.mul(h, dr)))), middle));
+  const v2 = f32x4.add(middle, f32x4.mul(f32x4.div(e2, f32x4.pmax(tiny, f32x4.add(r0, f32x4.mul(h2, dr)))), middle));
+  const planes = planesOf(word(mark, 35));
+  sampleTip(
+    tip, columns, planes, word(mark, 26),
+    held(f32x4.add(u0, f32x4.mul(h, du)), mostU), held(v, mostV),
+    held(f32x4.add(u0, f32x4.mul(h2, du)), mostU), held(v2, mostV), at,
+  );
+  // What belongs to another chord gets nothing of this one.
+  const low = f32x4.ge(h, zero), high = f32x4.ge(h2, zero);
+  const mine = i16x8.narrow_i32x4_s(low, high);
+  for (let p: usize = 0; p < <usize>planes; p++) v128.store(at + p * ROW, v128.and(v128.load(at + p * ROW), mine));
+}

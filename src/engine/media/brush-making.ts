@@ -1,0 +1,69 @@
+import { type Brush, type BrushInput, brushSchema } from "../stroke/brush";
+import { type Drive } from "../stroke/drives";
+
+/** Words in which the brushes that ship are written down. */
+type Points = Drive["curve"];
+type Written = NonNullable<BrushInput["diameter"]["drives"]>[number];
+
+/** A driver whose curve multiplies. */
+export const by = (driver: Drive["by"], ...curve: Points): Written => ({ by: driver, curve });
+
+/** A driver whose curve is added. */
+export const plus = (driver: Drive["by"], ...curve: Points): Written => ({
+  by: driver,
+  curve,
+  how: "add",
+});
+
+/** After so many sizes of the brush. */
+export const after = (over: number, ...curve: Points): Written => ({ by: "distance", curve, over });
+
+export const from = (base: number, ...drives: Written[]): BrushInput["diameter"] => ({
+  base,
+  drives,
+});
+
+/** Chance from −amount to amount. */
+export const stray = (amount: number): BrushInput["diameter"] =>
+  from(0, plus("chance of a mark", [0, -amount], [1, amount]));
+
+/** Chance around 1. */
+export const uneven = (amount: number): Written =>
+  by("chance of a mark", [0, 1 - amount], [1, 1 + amount]);
+
+export const alongStroke = plus("stroke direction", [0, 0], [1, 1]);
+export const alongTilt = plus("tilt direction", [0, 0], [1, 1]);
+
+/** A mark that grows long as the pen leans, along its lean. */
+export const lyingDown = (most: number) => ({
+  stretch: from(1, by("tilt", [0, 1], [0.25, 1.2], [0.6, 1 + (most - 1) * 0.55], [1, most])),
+  angle: from(0, alongTilt),
+});
+
+export const round = (hardness: number): BrushInput["tip"] => ({ kind: "round", hardness });
+
+type Made = Extract<
+  Extract<BrushInput["tip"], { kind: "pictures" }>["pictures"][number],
+  { made: string }
+>["made"];
+
+/** A tip of one or several made pictures. */
+export const pictures = (
+  names: Made[],
+  more: Partial<Omit<Extract<BrushInput["tip"], { kind: "pictures" }>, "kind" | "pictures">> = {},
+): BrushInput["tip"] => ({
+  kind: "pictures",
+  pictures: names.map((made) => ({ made })),
+  choice: "by chance",
+  ...more,
+});
+
+export const flipped = { across: 0.5, along: 0.5 };
+
+/** A brush as it is written down: marks by length unless it says how else. */
+export function brush(
+  written: Omit<BrushInput, "laying" | "strength"> &
+    Partial<Pick<BrushInput, "laying" | "strength">>,
+): Brush {
+  return brushSchema.parse({ laying: { kind: "marks" }, strength: 1, ...written });
+}

@@ -1,0 +1,106 @@
+import { z } from "zod";
+import { type Before, type LinePoint, type Setter, type Station } from "./station";
+
+export const strandsSchema = z.strictObject({
+  kind: z.literal("strands"),
+  strands: z.int().min(1).max(96),
+  /** Of one strand, as a share of the size. */
+  width: z.number().min(0.002).max(1),
+  /** How much wider they spread at full speed: 1 is twice as wide. */
+  opens: z.number().min(0).max(4),
+  /** Sway across, as a share of the radius, and how often in ten sizes. */
+  wave: z.number().min(0).max(1),
+  waves: z.number().min(0).max(40),
+  /** 0 evenly side by side … 1 drawn together in locks. */
+  clump: z.number().min(0).max(1),
+  /** Share of the way that strands leave bare; less where the pen presses. */
+  breaks: z.number().min(0).max(1),
+});
+
+export type Strands = z.infer<typeof strandsSchema>;
+
+const A_LOCK = 5;
+/** Numbers kept for a strand: x, y, r, and whether it has begun. */
+const KEPT = 4;
+/** How far strands are from standing side by side in order: 0 as teeth of a comb … 1 anywhere. */
+const LOOSE = 0.45;
+/** Sizes over which a strand's breaks come and go. */
+const BREAK_LENGTH = 0.7;
+/** Counters for what stays the same along the stroke. */
+const FIXED = 0x7f000000;
+
+export const strandsMost = ({ strands }: Strands): number => strands;
+export const strandsMemory = ({ strands }: Strands): number => strands * KEPT;
+
+/** Smooth chance along a strand: 0…1, new every `BREAK_LENGTH` sizes. */
+function alongStrand(station: Station, strand: number, sizes: number): number {
+  const at = sizes / BREAK_LENGTH;
+  const i = Math.floor(at);
+  const t = at - i;
+  const s = t * t * (3 - 2 * t);
+  const a = station.chance.at(FIXED + 4096 + strand * 8192 + i);
+  const b = station.chance.at(FIXED + 4096 + strand * 8192 + i + 1);
+  return a + (b - a) * s;
+}
+
+/** Where strand i lies across, −1…1. */
+function across({ strands, clump }: Strands, { chance }: Station, i: number): number {
+  const even = (i + chance.at(FIXED + i)) / strands;
+  const own = (even + (chance.at(FIXED + 1024 + i) - even) * LOOSE) * 2 - 1;
+  const lock = Math.floor(i / A_LOCK);
+  const middle = (((lock + 0.5) * A_LOCK) / strands) * 2 - 1;
+  return own + (Math.min(1, middle) - own) * clump;
+}
+
+/**
+ * Strands that run with the stroke, each its own line. `kept` holds where each one stood.
+ * @param pressure closes breaks
+ * @param sizes length of the stroke so far, in sizes
+ * @param roots where given, strands carry the colour that lay where they began (Blend)
+ */
+export function strands(
+  laying: Strands,
+  station: Station,
+  pressure: number,
+  sizes: number,
+  kept: Float64Array,
+  set: Setter,
+  roots: ((strand: number, x: number, y: number) => ReturnType<Before>) | null,
+): void {
+  const { heading, chance, radius } = station;
+  if (heading.x === 0 && heading.y === 0) return;
+  const spread = radius * (1 + laying.opens * station.speed);
+  for (let i = 0; i < laying.strands; i++) {
+    const phase = chance.at(FIXED + 2048 + i);
+    const sway = laying.wave * Math.sin(2 * Math.PI * ((sizes * laying.waves) / 10 + phase));
+    const off = (across(laying, station, i) + sway) * spread;
+    const x = station.x - heading.y * off;
+    const y = station.y + heading.x * off;
+    const bare = laying.breaks * (1.25 - pressure);
+    const there = Math.min(1, Math.max(0, (alongStrand(station, i, sizes) - bare) * 6 + 0.5));
+    const r = laying.width * radius * (0.35 + 1.3 * phase) * there;
+    const at = i * KEPT;
+    const began = kept[at + 3] === 1;
+    const from: LinePoint = {
+      x: kept[at] as number,
+      y: kept[at + 1] as number,
+      r: kept[at + 2] as number,
+      tx: heading.x,
+      ty: heading.y,
+    };
+    kept[at] = x;
+    kept[at + 1] = y;
+    kept[at + 2] = r;
+    kept[at + 3] = 1;
+    if (!began || (r <= 0.02 && from.r <= 0.02)) continue;
+    if (roots) {
+      // A stroke begins narrow: roots lie where its full width would have them.
+      const root = (off * station.full) / Math.max(0.01, radius);
+      const colour = roots(i, station.x - heading.y * root, station.y + heading.x * root);
+      if (colour[3] < 0.02) continue;
+      set.dip(colour);
+    } else set.shade(FIXED + 3072 + i);
+    set.piece(from, { x, y, r, tx: heading.x, ty: heading.y }, 1 - 0.3 * phase);
+  }
+  set.dip(null);
+}

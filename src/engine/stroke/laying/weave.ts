@@ -1,0 +1,113 @@
+import { z } from "zod";
+import { type Before, type Setter, type Station } from "./station";
+
+export const weaveSchema = z.strictObject({
+  kind: z.literal("weave"),
+  /** How far a thread may reach, in sizes. */
+  reach: z.number().min(1).max(200),
+  /** Threads tried at each place. */
+  threads: z.int().min(0).max(12),
+  /** Width of a thread, as a share of the size. */
+  thread: z.number().min(0.02).max(1),
+  /** Flow of a thread. */
+  faint: z.number().min(0).max(1),
+});
+
+export type Weave = z.infer<typeof weaveSchema>;
+
+export const weaveMost = ({ threads }: Weave): number => 1 + threads;
+
+/** From this alpha on the layer has a mark that a thread may be tied to. */
+const A_MARK = 0.2;
+/** Newest places of the own stroke that are not tied: they are the line itself. */
+const TOO_NEW = 6;
+
+/**
+ * Places of the stroke so far, found by where they are. Places are added in order and taken
+ * back in order, so that a trial can be undone.
+ */
+export class Spots {
+  #cells = new Map<string, number[]>();
+  #xs: number[] = [];
+  #ys: number[] = [];
+
+  constructor(readonly cell: number) {}
+
+  get count(): number {
+    return this.#xs.length;
+  }
+
+  #key(x: number, y: number): string {
+    return `${Math.floor(x / this.cell)} ${Math.floor(y / this.cell)}`;
+  }
+
+  add(x: number, y: number): void {
+    const key = this.#key(x, y);
+    const cell = this.#cells.get(key);
+    if (cell) cell.push(this.count);
+    else this.#cells.set(key, [this.count]);
+    this.#xs.push(x);
+    this.#ys.push(y);
+  }
+
+  /** Takes back all but the first `count`. */
+  keep(count: number): void {
+    while (this.count > count) {
+      const x = this.#xs.pop() as number;
+      const y = this.#ys.pop() as number;
+      this.#cells.get(this.#key(x, y))?.pop();
+    }
+  }
+
+  /** Places within a cell of (x, y), older than `before`. */
+  near(x: number, y: number, before: number): { x: number; y: number }[] {
+    const found: { x: number; y: number }[] = [];
+    for (let dy = -1; dy <= 1; dy++)
+      for (let dx = -1; dx <= 1; dx++)
+        for (const i of this.#cells.get(this.#key(x + dx * this.cell, y + dy * this.cell)) ?? [])
+          if (i < before) found.push({ x: this.#xs[i] as number, y: this.#ys[i] as number });
+    return found;
+  }
+}
+
+/**
+ * Threads from a place to marks near it: of this stroke, and whatever lay on the layer
+ * before. The farther a mark, the smaller the chance, so a searching sketch shades itself
+ * where its lines crowd.
+ */
+export function weave(
+  { reach, threads, thread, faint }: Weave,
+  { x, y, chance, draw, radius }: Station,
+  spots: Spots,
+  before: Before,
+  set: Setter,
+): void {
+  const far = spots.cell;
+  const own = spots.near(x, y, spots.count - TOO_NEW);
+  spots.add(x, y);
+  for (let i = 0; i < threads; i++) {
+    const at = draw + 16 + i * 4;
+    const to =
+      i % 2 === 0 && own.length > 0
+        ? (own[Math.floor(chance.at(at) * own.length)] as { x: number; y: number })
+        : foundOnLayer(x, y, far, chance.at(at), chance.at(at + 1), before);
+    if (!to) continue;
+    const d = Math.hypot(to.x - x, to.y - y);
+    if (d < reach * 0.02 * radius || chance.at(at + 2) > 1 - d / far) continue;
+    set.thread(x, y, to.x, to.y, thread * radius, faint * (1 - 0.5 * chance.at(at + 3)));
+  }
+}
+
+function foundOnLayer(
+  x: number,
+  y: number,
+  far: number,
+  turn: number,
+  share: number,
+  before: Before,
+): { x: number; y: number } | null {
+  const d = Math.sqrt(share) * far;
+  const px = x + Math.cos(turn * 2 * Math.PI) * d;
+  const py = y + Math.sin(turn * 2 * Math.PI) * d;
+  return before(px, py)[3] >= A_MARK ? { x: px, y: py } : null;
+}
