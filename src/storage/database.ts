@@ -1,8 +1,14 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import { type AsideRecord, type HeadRecord, type PictureRecord, type TileRecord } from "./records";
+import {
+  type AsideRecord,
+  type HeadRecord,
+  type OwnBrush,
+  type PictureRecord,
+  type TileRecord,
+} from "./records";
 
 const NAME = "pampas";
-const VERSION = 1;
+const VERSION = 2;
 
 export type PampasSchema = DBSchema & {
   pictures: { key: string; value: PictureRecord };
@@ -11,6 +17,8 @@ export type PampasSchema = DBSchema & {
   log: { key: [string, number]; value: string };
   /** Tiles by picture, layer, plane and tile key. */
   tiles: { key: [string, string, string, number]; value: TileRecord };
+  /** Brushes of one's own, by id. */
+  brushes: { key: string; value: OwnBrush };
   settings: { key: string; value: unknown };
   aside: { key: number; value: AsideRecord };
 };
@@ -29,6 +37,7 @@ export function openDatabase(): Promise<Database> {
         db.createObjectStore("settings");
         db.createObjectStore("aside", { autoIncrement: true });
       }
+      if (from < 2) db.createObjectStore("brushes", { keyPath: "id" });
     },
     // Another tab wants a newer version: let it have it.
     blocking(_current, _blocked, event) {

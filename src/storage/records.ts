@@ -57,6 +57,16 @@ export const tileRecord = z.union([
 ]);
 export type TileRecord = z.infer<typeof tileRecord>;
 
+/** A brush of one's own: as it is, and as it was when it was first kept. */
+export const ownBrushRecord = z.strictObject({
+  id: z.string().min(1).max(64),
+  brush: brushSchema,
+  first: brushSchema,
+  made: z.number(),
+  thrownAway: z.number().nullable(),
+});
+export type OwnBrush = z.infer<typeof ownBrushRecord>;
+
 /** Something that could not be read, kept as it was found. */
 export type AsideRecord = {
   when: number;
@@ -72,6 +82,8 @@ export const settingsRecord = z.object({
   recent: z.array(hexColour).max(24).catch([]),
   /** Keys that the person has changed: action → place on the keyboard. */
   keys: z.record(z.string().max(40), z.string().max(24)).catch({}),
+  /** Brushes on the shelf that is held under the pen. */
+  favourites: z.array(z.string().max(64)).max(24).catch([]),
   samplesMade: z.boolean().catch(false),
 });
 export type Settings = z.infer<typeof settingsRecord>;

@@ -1,15 +1,26 @@
 import { Compositor } from "../engine/compose/compositor";
 import { type Engine } from "../engine/engine";
-import { findBrush } from "../engine/media";
 import { headerSchema } from "../engine/picture/header";
-import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
+import { type Brush } from "../engine/stroke/brush";
 import { type Sample } from "../engine/stroke/sample";
+import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
 
 /** A card's picture, px (twice its size on the screen). */
 export const CARD = { width: 188, height: 96 };
 const POINTS = 48;
 /** Largest brush that a card shows at its own size, px. */
 const WIDEST = 34;
+
+export type Painted = { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> };
+
+/** Colours and size of a sheet that strokes are tried on. */
+export type TrialSheet = {
+  width: number;
+  height: number;
+  ground: string;
+  colour: string;
+  second: string;
+};
 
 /** The stroke on every card: light, heavy, light, leaning over toward the end. */
 function cardStroke(): Sample[] {
@@ -22,60 +33,85 @@ function cardStroke(): Sample[] {
   });
 }
 
-export type CardPicture = {
-  brush: string;
-  width: number;
-  height: number;
-  data: Uint8ClampedArray<ArrayBuffer>;
-};
+/** How far a brush reaches beyond its size: hair is longer than the patch it grows on. */
+function reach({ laying }: Brush): number {
+  if (laying.kind === "hairs") return laying.spread * 0.5 + laying.length;
+  return laying.kind === "spray" ? laying.spread : 1;
+}
+
+const cardSize = (brush: Brush): number =>
+  Math.max(2, Math.min(WIDEST / Math.max(1, reach(brush) * 0.75), Math.max(4, brush.size)));
+
+/** Paints strokes of one brush on a sheet of cold-pressed paper. Returns the ms that the strokes took too. */
+export function paintTrial(
+  engine: Engine,
+  brush: Brush,
+  sheet: TrialSheet,
+  strokes: readonly { size: number; samples: Sample[]; mode: "paint" | "lift" | "blend" }[],
+): Painted & { ms: number } {
+  const { width, height, ground, colour, second } = sheet;
+  const paper = { kind: "cold-pressed", scale: 1 };
+  const work = engine.open(headerSchema.parse({ pampas: 1, width, height, ground, paper }));
+  try {
+    work.apply({ do: "layer.add", id: "trial", name: "trial", above: null });
+    work.apply({ do: "brush.bring", brush });
+    const started = performance.now();
+    strokes.forEach(({ size, samples, mode }, i) => {
+      const { strength, id } = brush;
+      work.apply({
+        do: "stroke",
+        layer: "trial",
+        brush: id,
+        size,
+        mode,
+        strength,
+        colour,
+        second,
+        seed: 3 + i,
+        samples,
+      });
+    });
+    const ms = performance.now() - started;
+    const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+    const data = seen(engine, compositor, width, height);
+    compositor.free();
+    return { width, height, data, ms };
+  } finally {
+    work.release();
+  }
+}
+
+/** All pixels of a small picture. */
+function seen(
+  engine: Engine,
+  compositor: Compositor,
+  width: number,
+  height: number,
+): Uint8ClampedArray<ArrayBuffer> {
+  const data = new Uint8ClampedArray(width * height * 4);
+  const keys = tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height);
+  compositor.pack(keys, 0, (key, address) => {
+    const left = tileColumn(key) * TILE_SIDE;
+    const top = tileRow(key) * TILE_SIDE;
+    const columns = Math.min(TILE_SIDE, width - left);
+    for (let y = 0; y < Math.min(TILE_SIDE, height - top); y++) {
+      const from = address + y * TILE_SIDE * 4;
+      data.set(
+        engine.store.heap.u8.subarray(from, from + columns * 4),
+        ((top + y) * width + left) * 4,
+      );
+    }
+  });
+  return data;
+}
 
 /** Paints one brush's card. */
 export function paintCard(
   engine: Engine,
-  brush: string,
-  ground: string,
-  colour: string,
-): CardPicture {
-  const { width, height } = CARD;
-  const header = headerSchema.parse({
-    pampas: 1,
-    width,
-    height,
-    ground,
-    paper: { kind: "cold-pressed", scale: 1 },
-  });
-  const work = engine.open(header);
-  const size = Math.min(WIDEST, Math.max(5, findBrush(brush)?.size ?? 8));
-  work.apply({ do: "layer.add", id: "card", name: "card", above: null });
-  work.apply({
-    do: "stroke",
-    layer: "card",
-    brush,
-    size,
-    colour,
-    seed: 3,
-    strength: 1,
-    samples: cardStroke(),
-  });
-  const compositor = new Compositor(work.picture, engine.store, engine.workforce);
-  const data = new Uint8ClampedArray(width * height * 4);
-  compositor.pack(
-    tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height),
-    0,
-    (key, address) => {
-      const left = tileColumn(key) * TILE_SIDE;
-      const top = tileRow(key) * TILE_SIDE;
-      const columns = Math.min(TILE_SIDE, width - left);
-      for (let y = 0; y < Math.min(TILE_SIDE, height - top); y++) {
-        const from = address + y * TILE_SIDE * 4;
-        data.set(
-          engine.store.heap.u8.subarray(from, from + columns * 4),
-          ((top + y) * width + left) * 4,
-        );
-      }
-    },
-  );
-  compositor.free();
-  work.release();
-  return { brush, width, height, data };
+  brush: Brush,
+  colours: Pick<TrialSheet, "ground" | "colour" | "second">,
+): Painted {
+  const stroke = { size: cardSize(brush), samples: cardStroke(), mode: "paint" as const };
+  // A card shows the whole of a brush that paints faintly on purpose.
+  return paintTrial(engine, { ...brush, strength: 1 }, { ...CARD, ...colours }, [stroke]);
 }

@@ -3,7 +3,12 @@ import { type BlendMode } from "../engine/compose/blend-modes";
 import { type Paper } from "../engine/paper/paper";
 import { type Layer } from "../engine/picture/picture";
 import { type Kept } from "../storage/keeper";
-import { type CardPicture } from "./cards";
+import { type Brush } from "../engine/stroke/brush";
+import { type TipPicture } from "../engine/stroke/tip";
+import { type TipMaking } from "../engine/stroke/tip-from";
+import { type Box } from "../engine/tiles/layout";
+import { type Painted, type TrialSheet } from "./cards";
+import { type Trial, type TrialChoice } from "./trial";
 import { type View } from "./view";
 
 /** What the table needs to know of the picture on it. */
@@ -17,6 +22,8 @@ export type PictureState = {
   layers: readonly Layer[];
   ground: string;
   paper: Paper;
+  /** Ids of the brushes that were brought into the picture. */
+  kit: string[];
   undo: string | null;
   redo: string | null;
   /** Another tab is working on it. */
@@ -51,9 +58,11 @@ export type StrokeBeginning = {
   size: number;
   strength: number;
   colour: string;
+  second: string;
   seed: number;
   steady: number;
   scale: number;
+  takes: "layer" | "below";
 };
 
 export type NewPicture = {
@@ -77,14 +86,21 @@ export type TableApi = {
   setSurround(colour: string): void;
   setWorking(layer: string): void;
   apply(command: CommandInput): Promise<Answer>;
-  beginStroke(beginning: StrokeBeginning): Answer;
+  /** `own`: the brush itself where it is none of those that ship; it is brought into the picture first. */
+  beginStroke(beginning: StrokeBeginning, own: Brush | null): Answer;
   endStroke(): Answer;
   undo(): Answer<string | null>;
   redo(): Answer<string | null>;
   rename(title: string): Promise<void>;
   layerThumbnail(id: string, width: number, height: number): Thumbnail;
   colourAt(x: number, y: number): string | null;
-  card(brush: string, ground: string, colour: string): CardPicture;
+  card(brush: Brush, colours: Pick<TrialSheet, "ground" | "colour" | "second">): Answer<Painted>;
+  tryBrush(brush: Brush, choice: TrialChoice): Answer<Trial>;
+  /** The brushes that were brought into the picture. */
+  pictureBrushes(): Brush[];
+  /** A tip's picture from what a layer holds in a box. */
+  tipFromPicture(layer: string, box: Box, making: TipMaking): Answer<TipPicture>;
+  tipFromFile(bytes: Uint8Array, making: TipMaking): Promise<Answer<TipPicture>>;
   exportFile(choice: ExportChoice): Promise<Answer<ExportedFile>>;
   bringIn(name: string, bytes: Uint8Array): Promise<Answer<string>>;
   tryKeepingAgain(): Promise<void>;
@@ -97,4 +113,4 @@ export type TableApi = {
   makeSample(name: string, title: string, log: string): Promise<Answer<string>>;
 };
 
-export type { BlendMode, CardPicture, Kept, Layer, View };
+export type { BlendMode, Kept, Layer, View };

@@ -12,12 +12,15 @@ import { paintLog, writePicturePng } from "../engine/file/render";
 import { writeOpenRaster } from "../engine/file/openraster";
 import { headerSchema } from "../engine/picture/header";
 import { Refusal } from "../engine/picture/refusal";
+import { readPng } from "../engine/file/png";
 import { ONE, pixelOffset, tileKey } from "../engine/tiles/layout";
 import { type Database, openDatabase } from "../storage/database";
 import { Keeper } from "../storage/keeper";
 import { type PictureRecord } from "../storage/records";
 import { Shelf, SHELF_CHANNEL } from "../storage/shelf";
 import { readAsPicture, readFlat } from "./bring-in";
+import { type Brush } from "../engine/stroke/brush";
+import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
 import { Display } from "./display";
 import { PenReader } from "./pen-ring";
@@ -31,6 +34,8 @@ import {
   type TableMessage,
 } from "./protocol";
 import { startEngine } from "./start-engine";
+import { layerPixels } from "./layer-pixels";
+import { tryBrush } from "./trial";
 import { layerThumbnail, PictureThumbnail } from "./thumbnail";
 
 /** How long the hand must rest before work in the background begins, ms. */
@@ -99,6 +104,23 @@ async function answer<T>(act: () => Promise<T>): Promise<Answer<T>> {
   }
 }
 
+/** As `answered`, for what is only looked at: the hand may be said to rest. */
+function tried<T>(act: () => T): Answer<T> {
+  try {
+    return { ok: true, value: act() };
+  } catch (error) {
+    return { ok: false, why: inWords(error) };
+  }
+}
+
+/** Makes sure that the picture has a brush as it is now. */
+function bringBrush(brush: Brush): void {
+  const { work } = writable();
+  const known = work.picture.structure.brushes[brush.id];
+  if (known && JSON.stringify(known) === JSON.stringify(brush)) return;
+  work.apply({ do: "brush.bring", brush });
+}
+
 function inWords(error: unknown): string {
   if (error instanceof Refusal || error instanceof RangeError) return error.message;
   console.error(error);
@@ -117,7 +139,10 @@ function stateNow(): PictureState {
     width,
     height,
     ppi: header.ppi,
-    ...structure,
+    layers: structure.layers,
+    ground: structure.ground,
+    paper: structure.paper,
+    kit: Object.keys(structure.brushes),
     undo: history.undoLabel,
     redo: history.redoLabel,
     readOnly,
@@ -359,9 +384,10 @@ const api: TableApi = {
     return Promise.resolve(result);
   },
 
-  beginStroke: (beginning) =>
+  beginStroke: (beginning, own) =>
     answered(() => {
       pen?.skipToBegin();
+      if (own) bringBrush(own);
       writable().work.beginStroke({ do: "stroke", ...beginning });
       drainPen();
       return null;
@@ -417,10 +443,25 @@ const api: TableApi = {
     return hex;
   },
 
-  card(brush, ground, colour) {
-    const card = paintCard(engine, brush, ground, colour);
-    return Comlink.transfer(card, [card.data.buffer]);
-  },
+  card: (brush, colours) =>
+    tried(() => {
+      const card = paintCard(engine, brush, colours);
+      return Comlink.transfer(card, [card.data.buffer]);
+    }),
+
+  tryBrush: (brush, choice) =>
+    tried(() => {
+      const trial = tryBrush(engine, brush, choice);
+      return Comlink.transfer(trial, [trial.data.buffer]);
+    }),
+
+  pictureBrushes: () => Object.values(theTable().work.picture.structure.brushes),
+
+  tipFromPicture: (layer, box, making) =>
+    answered(() => tipFrom(layerPixels(theTable().work.picture, engine.store, layer, box), making)),
+
+  tipFromFile: (bytes, making) =>
+    answer(async () => tipFrom(readPng((await readFlat(bytes)).png), making)),
 
   exportFile: (choice) =>
     answer(async () => {

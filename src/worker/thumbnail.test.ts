@@ -1,8 +1,6 @@
 import { readPng } from "../engine/file/png";
 import { line, stroke, testEngine, testHeader, testWork } from "../engine/engine.testing";
 import { Compositor } from "../engine/compose/compositor";
-import { brushes } from "../engine/media";
-import { CARD, paintCard } from "./cards";
 import { layerThumbnail, PictureThumbnail } from "./thumbnail";
 
 const at = (data: ArrayLike<number>, width: number, x: number, y: number): number[] =>
@@ -40,27 +38,5 @@ describe("thumbnails", () => {
     const column = Array.from({ length: 68 }, (_, y) => at(data, 92, 46, y)[3] as number);
     expect(Math.max(...column)).toBeGreaterThan(60);
     expect(column.filter((alpha) => alpha > 0).length).toBeLessThan(5);
-  });
-});
-
-describe("brush cards", () => {
-  it.each(brushes.map(({ id }) => id))("of %s show a stroke of its own on clean paper", (id) => {
-    const engine = testEngine();
-    const { data, width, height } = paintCard(engine, id, "#ffffff", "#000000");
-    expect([width, height]).toEqual([CARD.width, CARD.height]);
-    let marked = 0;
-    for (let i = 0; i < width * height; i++) if ((data[i * 4] as number) < 225) marked++;
-    expect(marked).toBeGreaterThan(150);
-    expect(marked).toBeLessThan((width * height) / 2);
-    expect(at(data, width, 2, 2)).toEqual([255, 255, 255, 255]);
-  });
-
-  it("are all different, and leave nothing behind", () => {
-    const engine = testEngine();
-    const pictures = brushes.map(({ id }) =>
-      paintCard(engine, id, "#ffffff", "#000000").data.join(),
-    );
-    expect(new Set(pictures).size).toBe(brushes.length);
-    expect(engine.store.residentBytes).toBe(0);
   });
 });

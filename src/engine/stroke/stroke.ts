@@ -144,6 +144,8 @@ export class Stroke {
   #colour: readonly number[];
   #smear: Smear | null = null;
   #below: Below | null = null;
+  /** Planes that are no longer wanted, once the tapes have run. */
+  #spent: [address: number, bytes: number][] = [];
 
   /** @throws Refusal where the layer may not be worked on, or a tip cannot be read */
   constructor(
@@ -304,6 +306,9 @@ export class Stroke {
       this.#changed.add(key);
     }
     workforce.run(together);
+    // Tapes read what they were told of until they have run.
+    for (const [address, bytes] of this.#spent) store.heap.free(address, bytes);
+    this.#spent = [];
     this.#trains.forEach((train, i) => {
       train.trialKeys = reached.filter((key) => inTrial[i]?.has(key));
       train.trialBox = { ...train.trial.bounds };
@@ -340,7 +345,7 @@ export class Stroke {
     laid.fresh = false;
     if (settled.count > 0) marks(settled);
     if (!inTrial) {
-      if (laid.kept) store.heap.free(laid.kept, bytes);
+      if (laid.kept) this.#spent.push([laid.kept, bytes]);
       laid.kept = 0;
       return;
     }

@@ -57,6 +57,8 @@ export type WalkState = {
   kept: Float64Array;
   /** Spots of a weave so far. */
   spots: number;
+  /** What strands that blend took up where they began. */
+  roots: Seen[];
 };
 
 /** Called when the list of marks is full; must empty it. Without it the walk stops there. */
@@ -91,7 +93,6 @@ export class Walker {
   #chance: Chance;
   #tints: Tints;
   #spots: Spots;
-  #roots: Seen[] = [];
   #tip = 0;
 
   constructor(readonly start: WalkerStart) {
@@ -118,7 +119,7 @@ export class Walker {
     this.taperOut = brush.taper.out * perSize;
     this.#reading = firstReading(this.#chance);
     this.#tints = new Tints(start.colour, start.second, brush);
-    this.#spots = new Spots(laying.kind === "weave" ? (laying.reach * size) / 2 + 1 : 1);
+    this.#spots = new Spots(laying.kind === "weave" ? laying.reach * size : 1);
   }
 
   get #laying() {
@@ -145,12 +146,13 @@ export class Walker {
       lastLine: null,
       kept: new Float64Array(laying.kind === "strands" ? strandsMemory(laying) : 0),
       spots: 0,
+      roots: [],
     };
   }
 
   /** A copy from which a trial may go on. */
   copyOf(state: WalkState): WalkState {
-    return { ...state, kept: state.kept.slice() };
+    return { ...state, kept: state.kept.slice(), roots: [...state.roots] };
   }
 
   /** Takes back what a trial left behind. */
@@ -288,7 +290,7 @@ export class Walker {
     if (laying.kind !== "strands") return;
     const { before, mode } = this.start;
     // A strand that blends carries what lay where it began.
-    const roots = (i: number, x: number, y: number): Seen => (this.#roots[i] ??= before(x, y));
+    const roots = (i: number, x: number, y: number): Seen => (state.roots[i] ??= before(x, y));
     strands(
       laying,
       station,

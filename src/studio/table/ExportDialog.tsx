@@ -3,6 +3,7 @@
 import { useRef, useState } from "react";
 import { Modal, ProgressBar } from "react-bootstrap";
 import { type ExportChoice, type ExportedFile } from "../../worker/protocol";
+import { download } from "../files/download";
 import { tell } from "../notices/notices";
 import { renderOnServer } from "./server-render";
 import { type Session } from "./session";
@@ -17,16 +18,6 @@ const formats: { format: Format; label: string; about: string }[] = [
   { format: "ora", label: "OpenRaster", about: "With all layers, for other painting programs." },
   { format: "log", label: "Work log", about: "Every stroke, to paint it again here." },
 ];
-
-/** Hands a file to the browser's downloads. */
-export function download({ name, type, bytes }: ExportedFile): void {
-  const url = URL.createObjectURL(new Blob([bytes], { type }));
-  const link = document.createElement("a");
-  link.href = url;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 60_000);
-}
 
 function choiceOf(format: Format, depth: 8 | 16, ground: boolean, quality: number): ExportChoice {
   if (format === "png") return { format, depth, ground };

@@ -1,18 +1,54 @@
 "use client";
 
+import { Star } from "lucide-react";
+import { toggleFavourite, useBrushBox } from "../brushes/brush-box";
 import { remember } from "./session";
 import { useTable } from "./table-store";
 
 /** Options of the tool in hand. */
 export function Options() {
-  const { steady, standInPen, set, tool, picture, view } = useTable();
+  const { steady, standInPen, set, tool, picture, view, mode, takes, brush } = useTable();
+  const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
   const percent = Math.round(view.zoom * 1000) / 10;
   return (
     <div className="options" role="group" aria-label="Options">
       {tool === "pick" && <span>Press on the picture to take its colour</span>}
       {tool === "hand" && <span>Drag to move the sheet</span>}
+      {tool === "tip box" && (
+        <>
+          <span>Drag a box around the paint that the tip is to be made of</span>
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => set({ tool: "brush", dialog: "workshop", box: null })}
+          >
+            Leave it
+          </button>
+        </>
+      )}
       {tool === "brush" && (
         <>
+          <button
+            type="button"
+            className="icon-button"
+            aria-pressed={isFavourite}
+            aria-label="Favourite"
+            title="On the shelf that the Q key brings to the pen"
+            onClick={() => void toggleFavourite(brush)}
+          >
+            <Star size={15} fill={isFavourite ? "currentColor" : "none"} />
+          </button>
+          {mode === "blend" && (
+            <label title="Blend takes up what is seen of the layers below too; they stay as they are">
+              <input
+                type="checkbox"
+                className="form-check-input mt-0"
+                checked={takes === "below"}
+                onChange={(event) => set({ takes: event.target.checked ? "below" : "layer" })}
+              />
+              From layers below
+            </label>
+          )}
           <label>
             Steady
             <input

@@ -2,11 +2,13 @@
 
 import * as Comlink from "comlink";
 import { useEffect, useRef } from "react";
-import { findBrush } from "../../engine/media";
+import { brushById } from "../brushes/brush-box";
 import { leans as leansOver } from "../../engine/stroke/brush";
 import { rooms } from "../rooms";
 import { tell } from "../notices/notices";
 import { viewMatrix } from "../../worker/view";
+import { FavouriteShelf } from "../brushes/FavouriteShelf";
+import { BoxOverlay } from "./BoxOverlay";
 import { Hand } from "./hand";
 import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
@@ -25,7 +27,7 @@ function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HT
   const state = useTable.getState();
   const box = element.getBoundingClientRect();
   const { size } = amountsNow(state);
-  const brush = findBrush(state.brush);
+  const brush = brushById(state.brush);
   const across = (size * state.view.zoom) / window.devicePixelRatio;
   const lean =
     event.pointerType === "pen" ? 1 - (event.altitudeAngle ?? Math.PI / 2) / (Math.PI / 2) : 0;
@@ -128,6 +130,8 @@ export function PictureView({ session }: { session: Session }) {
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#fff" strokeWidth="2.6" />
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#111" strokeWidth="1.1" />
       </svg>
+      <BoxOverlay session={session} />
+      <FavouriteShelf session={session} />
       {!bare && <Options />}
     </main>
   );

@@ -11,7 +11,10 @@ import { tell } from "../notices/notices";
 import { enterRoom } from "../rooms";
 import { ColourPanel } from "./ColourPanel";
 import { CommandFinder } from "./CommandFinder";
-import { download, ExportDialog } from "./ExportDialog";
+import { followBrushBox } from "../brushes/brush-box";
+import { download } from "../files/download";
+import { Workshop } from "../workshop/Workshop";
+import { ExportDialog } from "./ExportDialog";
 import { readKeys } from "./keys/key-map";
 import { KeysDialog } from "./keys/KeysDialog";
 import { Layers } from "./Layers";
@@ -94,6 +97,7 @@ export function Table({ id }: { id: string }) {
       freshness: {},
     });
     void readSettings();
+    const stopFollowing = followBrushBox();
     Session.open(id).then(
       (made) => {
         opened = made;
@@ -104,6 +108,7 @@ export function Table({ id }: { id: string }) {
     );
     return () => {
       gone = true;
+      stopFollowing();
       void opened?.close();
       setSession(null);
     };
@@ -122,6 +127,7 @@ export function Table({ id }: { id: string }) {
       {dialog === "export" && <ExportDialog session={session} />}
       {dialog === "paper" && <PaperDialog session={session} />}
       {dialog === "shortcuts" && <KeysDialog />}
+      {dialog === "workshop" && <Workshop session={session} />}
       <Notices />
     </div>
   );

@@ -11,13 +11,14 @@ import {
   Pipette,
   RotateCcw,
   Eraser,
+  Wrench,
 } from "lucide-react";
 import { type CSSProperties, type ReactNode, useEffect, useRef } from "react";
-import { brushes } from "../../engine/media";
-import { type CardPicture } from "../../worker/protocol";
+import { BrushCard } from "../brushes/BrushCard";
+import { kitsOf, useBrushBox } from "../brushes/brush-box";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
-import { amountsNow, kitsByStage, type Mode, positionOf, sizeAt, useTable } from "./table-store";
+import { amountsNow, kitOrder, type Mode, positionOf, sizeAt, useTable } from "./table-store";
 
 const modes: { mode: Mode; label: string; icon: ReactNode }[] = [
   { mode: "paint", label: "Paint", icon: <Paintbrush size={20} /> },
@@ -99,51 +100,21 @@ function Amounts() {
 
 const amountsNowStable = (state: Parameters<typeof amountsNow>[0]) => amountsNow(state);
 
-const CARD_GROUND = "#f4f2ee";
-const CARD_COLOUR = "#23242c";
-/** Cards are painted once a page and kept. */
-const painted = new Map<string, Promise<CardPicture>>();
-
-function BrushCard({ session, id, name }: { session: Session; id: string; name: string }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const isChosen = useTable((state) => state.brush === id);
-  const chooseBrush = useTable((state) => state.chooseBrush);
-  useEffect(() => {
-    let card = painted.get(id);
-    if (!card) painted.set(id, (card = session.link.api.card(id, CARD_GROUND, CARD_COLOUR)));
-    void card.then(({ data, width, height }) => {
-      canvas.current?.getContext("2d")?.putImageData(new ImageData(data, width, height), 0, 0);
-    });
-  }, [id, session]);
-  return (
-    <button
-      type="button"
-      className="brush-card"
-      role="radio"
-      aria-checked={isChosen}
-      onClick={() => chooseBrush(id)}
-    >
-      <canvas ref={canvas} width={188} height={96} aria-hidden="true" />
-      <span>{name}</span>
-    </button>
-  );
-}
-
+/** Kits and their cards. The chosen kit's brushes come first, then the others in the stage's order. */
 function Brushes({ session }: { session: Session }) {
   const { stage, kit, set } = useTable();
-  const kits = kitsByStage[stage];
+  const box = useBrushBox();
+  const kits = kitsOf(box, kitOrder(stage));
   const cards = useRef<HTMLDivElement>(null);
   useEffect(() => {
     cards.current?.scrollTo({ left: 0 });
   }, [kit, stage]);
-  // The chosen kit's brushes come first, then the others in the stage's order.
-  const shown = [kit, ...kits.filter((other) => other !== kit)].flatMap((name) =>
-    brushes.filter((brush) => brush.kit === name),
-  );
+  const chosen = kits.filter(({ name }) => name === kit);
+  const shown = [...chosen, ...kits.filter(({ name }) => name !== kit)];
   return (
     <div className="brushes">
       <div className="kits" role="tablist" aria-label="Kits">
-        {kits.map((name) => (
+        {kits.map(({ name }) => (
           <button
             key={name}
             type="button"
@@ -156,9 +127,11 @@ function Brushes({ session }: { session: Session }) {
         ))}
       </div>
       <div className="cards" ref={cards} role="radiogroup" aria-label="Brushes">
-        {shown.map(({ id, name }) => (
-          <BrushCard key={id} session={session} id={id} name={name} />
-        ))}
+        {shown.flatMap(({ name, brushes }) =>
+          brushes.map((brush) => (
+            <BrushCard key={`${name} ${brush.id}`} session={session} brush={brush} />
+          )),
+        )}
       </div>
     </div>
   );
@@ -228,6 +201,11 @@ function Tools({ session }: { session: Session }) {
         icon={<RotateCcw size={18} />}
         act={() => session.upright()}
         keys={keyName(keys.turn)}
+      />
+      <ToolButton
+        label="Workshop"
+        icon={<Wrench size={18} />}
+        act={() => set({ dialog: "workshop" })}
       />
       <ToolButton
         label="Bare"

@@ -1,8 +1,8 @@
 import { type Session } from "./session";
-import { brushes } from "../../engine/media";
+import { FAVOURITES_KIT, kitsOf, useBrushBox } from "../brushes/brush-box";
 import { rooms, type Room } from "../rooms";
 import { type KeyAction, keyName } from "./keys/key-map";
-import { stages, useTable } from "./table-store";
+import { kitOrder, stages, useTable } from "./table-store";
 
 /** Something that can be done from the command finder, and by key where it has one. */
 export type Action = { name: string; keys?: string; act: () => unknown; disabled?: boolean };
@@ -34,10 +34,15 @@ export function actionsOf(session: Session): Action[] {
     { name: "Lift", keys: key("lift"), act: () => set({ mode: "lift", tool: "brush" }) },
     { name: "Blend", keys: key("blend"), act: () => set({ mode: "blend", tool: "brush" }) },
     { name: "Last brush", keys: key("lastBrush"), act: () => state.chooseBrush(state.lastBrush) },
-    ...brushes.map(({ id, name, kit }) => ({
-      name: `Brush: ${name} (${kit})`,
-      act: () => state.chooseBrush(id),
-    })),
+    ...kitsOf(useBrushBox.getState(), kitOrder(state.stage))
+      .filter(({ name }) => name !== FAVOURITES_KIT)
+      .flatMap(({ name: kit, brushes }) =>
+        brushes.map(({ id, name }) => ({
+          name: `Brush: ${name} (${kit})`,
+          act: () => state.chooseBrush(id),
+        })),
+      ),
+    { name: "Workshop: make or change a brush…", act: () => set({ dialog: "workshop" }) },
     { name: "Pick a colour", keys: `hold ${key("pick")}`, act: () => set({ tool: "pick" }) },
     { name: "Swap colours", keys: key("swap"), act: swapColours },
     { name: "Add layer", act: () => session.addLayer() },

@@ -2,11 +2,13 @@ import { type Sample } from "../../engine/stroke/sample";
 import { toPicture, turnedAt, type View, viewMatrix, zoomedAt } from "../../worker/view";
 import { tell } from "../notices/notices";
 import { type Session } from "./session";
+import { ownBrush } from "../brushes/brush-box";
+import { type StrokeBeginning } from "../../worker/protocol";
 import { StandInPen } from "./stand-in-pen";
 import { amountsNow, positionOf, sizeAt, useTable } from "./table-store";
 
 /** What the pointer is doing. */
-type Doing = "stroke" | "line" | "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
+type Doing = "stroke" | "line" | "pan" | "turn" | "zoom" | "amounts" | "pick" | "box" | null;
 
 /** Keys that lend the pointer another use while they are held. */
 export type Held = "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
@@ -39,6 +41,8 @@ export class Hand {
   #touches = new Map<number, Point>();
   #hasFocus = false;
   #turned = 0;
+  #boxFrom: Point = { x: 0, y: 0 };
+  #hovered: Point | null = null;
   #pressed = 0.5;
   #raw = "onpointerrawupdate" in window;
   #listeners = new AbortController();
@@ -97,7 +101,7 @@ export class Hand {
   }
 
   #down(event: PointerEvent): void {
-    if ((event.target as Element).closest(".options")) return;
+    if ((event.target as Element).closest(".options, .favourites")) return;
     event.preventDefault();
     this.element.focus({ preventScroll: true });
     this.#hasFocus = true;
@@ -122,6 +126,9 @@ export class Hand {
     else if (this.held === "pick" || tool === "pick" || event.altKey) {
       this.#doing = "pick";
       void this.#pick(place);
+    } else if (tool === "tip box") {
+      this.#doing = "box";
+      this.#boxFrom = this.#onPicture(place);
     } else if (event.button === 0 || event.button === 5) this.#beginStroke(event, place);
     this.#turned = 0;
   }
@@ -140,17 +147,20 @@ export class Hand {
     this.#lineFrom = this.shift ? (this.#lastEnd ?? this.#onPicture(place)) : null;
     const eraser = event.button === 5;
     this.session.link.pen.begin();
-    const answer = this.session.link.api.beginStroke({
+    const beginning: StrokeBeginning = {
       layer,
       brush: state.brush,
       mode: eraser ? "lift" : state.mode,
       size,
       strength,
       colour: state.colour,
+      second: state.second,
       seed: Math.floor(Math.random() * 0xffffffff),
       steady: this.#doing === "line" ? 0 : state.steady,
       scale: 1 / state.view.zoom,
-    });
+      takes: state.takes,
+    };
+    const answer = this.session.link.api.beginStroke(beginning, ownBrush(state.brush));
     const { kept } = state;
     state.set({ kept: { state: "keeping" } });
     void answer.then((said) => {
@@ -164,7 +174,11 @@ export class Hand {
   }
 
   #move(event: PointerEvent, raw: boolean): void {
-    if (!raw) this.moved(event);
+    if (!raw) {
+      this.moved(event);
+      const box = this.element.getBoundingClientRect();
+      this.#hovered = { x: event.clientX - box.left, y: event.clientY - box.top };
+    }
     if (
       event.pointerType === "touch" &&
       this.#touches.has(event.pointerId) &&
@@ -192,7 +206,8 @@ export class Hand {
       this.session.setView(
         zoomedAt(view, this.session.screen, Math.exp((dx - dy) / 200), width / 2, height / 2),
       );
-    } else if (this.#doing === "amounts") changeAmounts(dx, dy);
+    } else if (this.#doing === "box") this.#box(place);
+    else if (this.#doing === "amounts") changeAmounts(dx, dy);
     else if (this.#doing === "pick") void this.#pick(place);
   }
 
@@ -208,6 +223,26 @@ export class Hand {
     this.session.setView(
       snapped(turnedAt(view, this.session.screen, amount, width / 2, height / 2)),
     );
+  }
+
+  #box(place: Point): void {
+    const { x, y } = this.#onPicture(place);
+    const { x: x0, y: y0 } = this.#boxFrom;
+    useTable.setState({
+      box: {
+        left: Math.min(x, x0),
+        top: Math.min(y, y0),
+        right: Math.max(x, x0),
+        bottom: Math.max(y, y0),
+      },
+    });
+  }
+
+  /** Where the pointer was last heard of in the view, CSS px, and the view's size. */
+  whereabouts(): { x: number; y: number; width: number; height: number } {
+    const { clientWidth: width, clientHeight: height } = this.element;
+    const { x, y } = this.#hovered ?? { x: width / 2, y: height / 2 };
+    return { x, y, width, height };
   }
 
   async #pick(place: Point): Promise<void> {
@@ -282,6 +317,7 @@ export class Hand {
     if (this.#doing === "stroke") this.#draw([event]);
     if (this.isDrawing)
       void this.session.link.api.endStroke().then((said) => said.ok || tell(said.why));
+    if (this.#doing === "box") void this.session.takeTip();
     this.#doing = null;
     this.#pointer = -1;
   }

@@ -9,9 +9,11 @@ import {
   type TableEvent,
 } from "../../worker/protocol";
 import { fitView, type Size, type View } from "../../worker/view";
+import { useBrushBox } from "../brushes/brush-box";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
 import { rooms } from "../rooms";
+import { useWorkshop } from "../workshop/workshop-store";
 import { useTable } from "./table-store";
 
 /** Room around a picture that fits the view, and under it for the options, CSS px. */
@@ -44,6 +46,9 @@ export class Session {
     const { state, notes } = opened.value;
     const top = state.layers.at(-1);
     useTable.setState({ picture: state, selected: top ? [top.id] : [], progress: null });
+    useBrushBox.setState({
+      ofPicture: state.kit.length > 0 ? await link.api.pictureBrushes() : [],
+    });
     for (const note of notes) tell(note);
     if (state.readOnly)
       tell("This picture is being worked on in another tab. Here you can look at it.");
@@ -109,6 +114,19 @@ export class Session {
     document.documentElement.dataset.room = room;
     void this.link.api.setSurround(rooms[room].surround);
     void remember({ room });
+  }
+
+  /** Makes a tip of what the working layer holds in the box that was drawn. */
+  async takeTip(): Promise<void> {
+    const { box, selected } = useTable.getState();
+    const { takesTip, making, set } = useWorkshop.getState();
+    useTable.setState({ box: null });
+    if (!box || !selected[0]) return;
+    const answer = await this.link.api.tipFromPicture(selected[0], box, making);
+    if (!answer.ok) return tell(`That is no tip: ${answer.why}. Draw the box around paint.`);
+    takesTip?.(answer.value);
+    set({ takesTip: null });
+    useTable.setState({ tool: "brush", dialog: "workshop" });
   }
 
   // ---- changing the picture ----

@@ -1,5 +1,8 @@
 import { create } from "zustand";
 import { brushes } from "../../engine/media";
+import { brushById } from "../brushes/brush-box";
+import { type Brush } from "../../engine/stroke/brush";
+import { type Box } from "../../engine/tiles/layout";
 import { type Kept } from "../../storage/keeper";
 import { type Settings } from "../../storage/records";
 import { type PictureState } from "../../worker/protocol";
@@ -8,21 +11,29 @@ import { hexToOklch } from "../../engine/colour/oklch";
 import { firstKeys, type KeyMap } from "./keys/key-map";
 
 export type Mode = "paint" | "lift" | "blend";
-export type Tool = "brush" | "pick" | "hand";
+export type Tool = "brush" | "pick" | "hand" | "tip box";
 
 export const stages = ["Sketch", "Ink", "Colour", "Paint", "Finish"] as const;
 export type Stage = (typeof stages)[number];
 
-/** Kits in the order in which a stage lays them out. */
-export const kitsByStage: Record<Stage, readonly string[]> = {
-  Sketch: ["Pencils", "Inks", "Rounds"],
-  Ink: ["Inks", "Pencils", "Rounds"],
-  Colour: ["Rounds", "Inks", "Pencils"],
-  Paint: ["Rounds", "Pencils", "Inks"],
-  Finish: ["Inks", "Rounds", "Pencils"],
+/** Kits in the order in which a stage lays them out; all others come after. */
+const firstKits: Record<Stage, readonly string[]> = {
+  Sketch: ["Pencils", "Charcoal and chalk", "Pastel and wax", "Inks"],
+  Ink: ["Inks", "Markers", "Pencils"],
+  Colour: ["Rounds and sprays", "Markers", "Inks", "Leaf and ribbon"],
+  Paint: ["Rounds and sprays", "Pastel and wax", "Hair and fur", "Leaf and ribbon"],
+  Finish: ["Inks", "Rounds and sprays", "Leaf and ribbon"],
 };
 
-export type Dialog = "export" | "finder" | "paper" | "shortcuts" | null;
+const allKits = [...new Set(brushes.map(({ kit }) => kit))];
+
+/** The kits that ship, in a stage's order. */
+export const kitOrder = (stage: Stage): string[] => [
+  ...firstKits[stage],
+  ...allKits.filter((kit) => !firstKits[stage].includes(kit)),
+];
+
+export type Dialog = "export" | "finder" | "paper" | "shortcuts" | "workshop" | null;
 
 const MOST_RECENT = 16;
 
@@ -38,6 +49,8 @@ export type TableState = {
   lastBrush: string;
   amounts: Record<string, BrushAmounts>;
   steady: number;
+  /** What Blend takes up: the layer's own paint, or all that is seen down to the ground. */
+  takes: "layer" | "below";
   colour: string;
   second: string;
   /** Hue of the Leaf's right page; greys keep it. */
@@ -48,6 +61,10 @@ export type TableState = {
   view: View;
   room: Settings["room"];
   standInPen: boolean;
+  /** A box that is being drawn on the picture, picture px. */
+  box: Box | null;
+  /** Where the favourites lie while their key is held, and how large the view is, CSS px. */
+  shelf: { x: number; y: number; width: number; height: number } | null;
   /** Which key does what. */
   keys: KeyMap;
   bare: boolean;
@@ -64,10 +81,6 @@ export type TableState = {
   setAmounts: (changes: Partial<BrushAmounts>) => void;
 };
 
-const firstAmounts: Record<string, BrushAmounts> = Object.fromEntries(
-  brushes.map(({ id, size, strength }) => [id, { size, strength }]),
-);
-
 export const useTable = create<TableState>()((set) => ({
   picture: null,
   selected: [],
@@ -75,7 +88,8 @@ export const useTable = create<TableState>()((set) => ({
   tool: "brush",
   brush: "pencil-2b",
   lastBrush: "pen-sprung",
-  amounts: firstAmounts,
+  amounts: {},
+  takes: "layer",
   steady: 0.15,
   colour: "#2b2b33",
   second: "#f4efe6",
@@ -86,6 +100,8 @@ export const useTable = create<TableState>()((set) => ({
   view: { x: 0, y: 0, zoom: 1, angle: 0, mirrored: false },
   room: "studio",
   standInPen: false,
+  box: null,
+  shelf: null,
   keys: firstKeys,
   bare: false,
   kept: null,
@@ -109,18 +125,30 @@ export const useTable = create<TableState>()((set) => ({
       brush: id,
       lastBrush: id === brush ? lastBrush : brush,
       tool: "brush",
-      kit: brushes.find((other) => other.id === id)?.kit ?? "Pencils",
+      kit: brushById(id)?.kit ?? "Pencils",
     })),
-  chooseStage: (stage) => set({ stage, kit: kitsByStage[stage][0] ?? "Pencils" }),
+  chooseStage: (stage) => set({ stage, kit: firstKits[stage][0] ?? "Pencils" }),
   setAmounts: (changes) =>
     set(({ amounts, brush }) => ({
-      amounts: { ...amounts, [brush]: { ...(amounts[brush] as BrushAmounts), ...changes } },
+      amounts: { ...amounts, [brush]: { ...(amounts[brush] ?? ownAmounts(brush)), ...changes } },
     })),
 }));
 
 /** Size and strength of the brush in hand. */
 export const amountsNow = ({ amounts, brush }: TableState): BrushAmounts =>
-  amounts[brush] ?? { size: 10, strength: 1 };
+  amounts[brush] ?? ownAmounts(brush);
+
+const firstAmounts: BrushAmounts = { size: 10, strength: 1 };
+const kept = new WeakMap<Brush, BrushAmounts>();
+
+/** A brush's own size and strength, until they are changed; the same object each time it is asked. */
+function ownAmounts(id: string): BrushAmounts {
+  const brush = brushById(id);
+  if (!brush) return firstAmounts;
+  let amounts = kept.get(brush);
+  if (!amounts) kept.set(brush, (amounts = { size: brush.size, strength: brush.strength }));
+  return amounts;
+}
 
 /** Size runs evenly to the eye: position 0…1 ↔ 0.5…2000 px. */
 const LEAST_SIZE = 0.5;

@@ -19,6 +19,8 @@ export const weaveMost = ({ threads }: Weave): number => 1 + threads;
 
 /** From this alpha on the layer has a mark that a thread may be tied to. */
 const A_MARK = 0.2;
+/** Marks narrower than this may be looked past, px. */
+const LOOK_STEP = 2;
 /** Newest places of the own stroke that are not tied: they are the line itself. */
 const TOO_NEW = 6;
 
@@ -93,11 +95,12 @@ export function weave(
         : foundOnLayer(x, y, far, chance.at(at), chance.at(at + 1), before);
     if (!to) continue;
     const d = Math.hypot(to.x - x, to.y - y);
-    if (d < reach * 0.02 * radius || chance.at(at + 2) > 1 - d / far) continue;
+    if (d < reach * 0.04 * radius || chance.at(at + 2) > 1 - d / far) continue;
     set.thread(x, y, to.x, to.y, thread * radius, faint * (1 - 0.5 * chance.at(at + 3)));
   }
 }
 
+/** The first mark on the layer in a direction, looked for step by step. */
 function foundOnLayer(
   x: number,
   y: number,
@@ -106,8 +109,13 @@ function foundOnLayer(
   share: number,
   before: Before,
 ): { x: number; y: number } | null {
-  const d = Math.sqrt(share) * far;
-  const px = x + Math.cos(turn * 2 * Math.PI) * d;
-  const py = y + Math.sin(turn * 2 * Math.PI) * d;
-  return before(px, py)[3] >= A_MARK ? { x: px, y: py } : null;
+  const cos = Math.cos(turn * 2 * Math.PI);
+  const sin = Math.sin(turn * 2 * Math.PI);
+  // Beginning somewhere on the way keeps all threads from ending at the nearest edge.
+  for (let d = LOOK_STEP * (2 + share * 2); d < far; d += LOOK_STEP) {
+    const px = x + cos * d;
+    const py = y + sin * d;
+    if (before(px, py)[3] >= A_MARK) return { x: px, y: py };
+  }
+  return null;
 }

@@ -8,7 +8,7 @@ export const keyActions = {
   lift: { code: "KeyD", tap: "Lift", hold: "Lift while held" },
   blend: { code: "KeyF", tap: "Blend", hold: "Blend while held" },
   amounts: { code: "KeyS", tap: "", hold: "drag: size across, strength up and down" },
-  lastBrush: { code: "KeyQ", tap: "last brush", hold: "" },
+  lastBrush: { code: "KeyQ", tap: "last brush", hold: "favourites at the pen" },
   pick: { code: "KeyC", tap: "", hold: "pick a colour" },
   swap: { code: "KeyX", tap: "swap colours", hold: "" },
   mirror: { code: "KeyB", tap: "mirror view", hold: "mirror while held" },

@@ -11,6 +11,8 @@ const TAP = 280;
 type Key = {
   /** Done when the key goes down. */
   down?: () => void;
+  /** Done when it comes up, however long it was down. */
+  up?: () => void;
   /** Done when it comes up after a tap. */
   tap?: () => void;
   /** Done when it comes up after having been held. */
@@ -33,6 +35,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
   const listeners = new AbortController();
   const { signal } = listeners;
   let down: { code: string; key: Key; at: number } | null = null;
+  let shelfTimer: ReturnType<typeof setTimeout> | undefined;
   let before: Pick<TableState, "mode" | "tool"> = { mode: "paint", tool: "brush" };
 
   const state = (): TableState => useTable.getState();
@@ -48,7 +51,16 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     lift: borrowMode("lift"),
     blend: borrowMode("blend"),
     amounts: { held: "amounts" },
-    lastBrush: { tap: () => state().chooseBrush(state().lastBrush) },
+    lastBrush: {
+      down: () => {
+        shelfTimer = setTimeout(() => state().set({ shelf: hand.whereabouts() }), TAP);
+      },
+      tap: () => state().chooseBrush(state().lastBrush),
+      up: () => {
+        clearTimeout(shelfTimer);
+        state().set({ shelf: null });
+      },
+    },
     pick: { held: "pick" },
     swap: { tap: swapColours },
     mirror: { down: () => session.mirror(), back: () => session.mirror() },
@@ -97,6 +109,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     down = null;
     hand.held = null;
     const borrowed = hand.usedWhileHeld || performance.now() - at > TAP;
+    key.up?.();
     if (borrowed) key.back?.();
     else key.tap?.();
   };
@@ -106,6 +119,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
   window.addEventListener(
     "blur",
     () => {
+      down?.key.up?.();
       down?.key.back?.();
       down = null;
       hand.held = null;

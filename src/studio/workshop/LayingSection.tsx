@@ -1,0 +1,222 @@
+"use client";
+
+import { type Laying } from "../../engine/stroke/laying/laying";
+import { type Brush } from "../../engine/stroke/brush";
+import { NumberRow } from "./ParameterEditor";
+import { type SectionProps } from "./sections";
+
+type Kind = Laying["kind"];
+
+const kinds: Record<Kind, { name: string; about: string; first: Laying }> = {
+  marks: {
+    name: "Train of marks",
+    about: "The tip set down again and again along the path.",
+    first: { kind: "marks", every: null },
+  },
+  line: {
+    name: "Clean line",
+    about: "One shape with a clean edge. Tip and spacing do not count.",
+    first: { kind: "line" },
+  },
+  spray: {
+    name: "Spray",
+    about: "A cloud of specks around the path; each speck is the tip, made small.",
+    first: {
+      kind: "spray",
+      specks: 12,
+      spread: 1,
+      speck: 0.05,
+      uneven: 0.5,
+      cloud: "middle",
+      every: null,
+    },
+  },
+  hairs: {
+    name: "Tufts of hair",
+    about: "Hairs from roots under the tip. In Blend they carry the colour of their roots.",
+    first: {
+      kind: "hairs",
+      hairs: 12,
+      spread: 1,
+      length: 1,
+      width: 0.05,
+      lean: "tilt",
+      fan: 0.06,
+      curl: 0.04,
+      wave: 0,
+      waves: 0,
+      clump: 0.2,
+    },
+  },
+  strands: {
+    name: "Strands",
+    about: "Hairs that run along with the stroke and open with speed.",
+    first: {
+      kind: "strands",
+      strands: 24,
+      width: 0.06,
+      opens: 0.5,
+      wave: 0,
+      waves: 0,
+      clump: 0.2,
+      breaks: 0.1,
+    },
+  },
+  weave: {
+    name: "Weave",
+    about: "A line that ties itself to marks nearby with fine threads.",
+    first: { kind: "weave", reach: 26, threads: 3, thread: 0.34, faint: 0.26 },
+  },
+  ribbon: {
+    name: "Stretched tip",
+    about: "One picture, drawn out over the whole stroke.",
+    first: { kind: "ribbon", from: "root" },
+  },
+};
+
+type Numbers = [key: string, label: string, least: number, most: number, step: number][];
+
+const numbers: Record<Kind, Numbers> = {
+  marks: [],
+  line: [],
+  ribbon: [],
+  spray: [
+    ["specks", "Specks", 1, 64, 1],
+    ["spread", "Spread", 0, 4, 0.05],
+    ["speck", "Size of a speck", 0.002, 1, 0.002],
+    ["uneven", "Unevenness", 0, 1, 0.01],
+  ],
+  hairs: [
+    ["hairs", "Hairs", 1, 48, 1],
+    ["spread", "Spread of roots", 0, 4, 0.05],
+    ["length", "Length", 0.1, 8, 0.05],
+    ["width", "Width", 0.002, 0.5, 0.002],
+    ["fan", "Fan", 0, 0.5, 0.005],
+    ["curl", "Curl", -2, 2, 0.01],
+    ["wave", "Wave", 0, 1, 0.01],
+    ["waves", "Waves", 0, 12, 0.1],
+    ["clump", "Locks", 0, 1, 0.01],
+  ],
+  strands: [
+    ["strands", "Strands", 1, 96, 1],
+    ["width", "Width", 0.002, 0.5, 0.002],
+    ["opens", "Opening with speed", 0, 4, 0.05],
+    ["wave", "Wave", 0, 1, 0.01],
+    ["waves", "Waves", 0, 40, 0.1],
+    ["clump", "Locks", 0, 1, 0.01],
+    ["breaks", "Breaks", 0, 1, 0.01],
+  ],
+  weave: [
+    ["reach", "Reach", 1, 200, 1],
+    ["threads", "Threads", 0, 12, 1],
+    ["thread", "Width of a thread", 0.02, 1, 0.01],
+    ["faint", "Flow of a thread", 0, 1, 0.01],
+  ],
+};
+
+const choices: Partial<Record<Kind, { key: string; label: string; values: [string, string][] }>> = {
+  spray: {
+    key: "cloud",
+    label: "Cloud",
+    values: [
+      ["middle", "gathers in the middle"],
+      ["even", "even"],
+    ],
+  },
+  hairs: {
+    key: "lean",
+    label: "They lie",
+    values: [
+      ["tilt", "as the pen leans"],
+      ["stroke", "along the stroke"],
+      ["outward", "outward"],
+    ],
+  },
+  ribbon: {
+    key: "from",
+    label: "The picture's left end lies",
+    values: [
+      ["root", "where the stroke begins"],
+      ["end", "where it ends"],
+    ],
+  },
+};
+
+/** Some ms between marks, for brushes that pour. */
+const A_POUR = 10;
+
+/** How marks follow the hand. */
+export function LayingSection({ brush, change }: SectionProps) {
+  const { laying } = brush;
+  const set = (key: string, value: unknown): void =>
+    change({ laying: { ...laying, [key]: value } as Brush["laying"] });
+  const choice = choices[laying.kind];
+  const pours = laying.kind === "marks" || laying.kind === "spray";
+  return (
+    <>
+      <div className="kinds" role="radiogroup" aria-label="Laying">
+        {(Object.keys(kinds) as Kind[]).map((kind) => (
+          <button
+            key={kind}
+            type="button"
+            role="radio"
+            aria-checked={kind === laying.kind}
+            onClick={() => kind !== laying.kind && change({ laying: kinds[kind].first })}
+          >
+            {kinds[kind].name}
+          </button>
+        ))}
+      </div>
+      <p className="quiet">{kinds[laying.kind].about}</p>
+      {choice && (
+        <label className="choice">
+          {choice.label}
+          <select
+            className="form-select form-select-sm"
+            value={String(laying[choice.key as keyof Laying])}
+            onChange={(event) => set(choice.key, event.target.value)}
+          >
+            {choice.values.map(([value, name]) => (
+              <option key={value} value={value}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {numbers[laying.kind].map(([key, label, least, most, step]) => (
+        <NumberRow
+          key={key}
+          label={label}
+          least={least}
+          most={most}
+          step={step}
+          value={Number(laying[key as keyof Laying])}
+          onChange={(value) => set(key, step === 1 ? Math.round(value) : value)}
+        />
+      ))}
+      {pours && (
+        <label className="check">
+          <input
+            type="checkbox"
+            className="form-check-input"
+            checked={laying.every !== null}
+            onChange={(event) => set("every", event.target.checked ? A_POUR : null)}
+          />
+          Pours: marks by time, also while the hand rests
+        </label>
+      )}
+      {pours && laying.every !== null && (
+        <NumberRow
+          label="Every"
+          unit="ms"
+          least={2}
+          most={200}
+          step={1}
+          value={laying.every}
+          onChange={(value) => set("every", value)}
+        />
+      )}
+    </>
+  );
+}
