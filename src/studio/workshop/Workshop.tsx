@@ -41,8 +41,8 @@ function takeUp(brush: Brush): void {
 
 /** What lay on the bench before goes on; else the brush in hand. */
 async function open(): Promise<void> {
-  const { draft, takesTip } = useWorkshop.getState();
-  if (draft && takesTip) return;
+  const { draft, changed } = useWorkshop.getState();
+  if (draft && changed) return;
   const kept = await keptDraft();
   if (kept) {
     useWorkshop.getState().take(kept, true);
