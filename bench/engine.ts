@@ -16,6 +16,7 @@ import { TAPE } from "../src/engine/tiles/tape";
 import { type Work } from "../src/engine/command/work";
 import { addHelpers } from "../src/node/helpers";
 import { loadEngine } from "../src/node/load-engine";
+import { brushRows } from "./brushes";
 import { median, type Row } from "./measure";
 
 const TILE_PIXELS = 4096;
@@ -465,6 +466,7 @@ export async function engineRows(): Promise<Row[]> {
     ...layerRows(engine),
     await workerRow(),
     ...(await strokeRows()),
+    ...brushRows(engine),
     await memoryRow(),
     await peerRow(),
   ];

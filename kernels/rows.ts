@@ -18,9 +18,8 @@ export const STAMP_COLOURS: i32 = 5;
 export const CHORD: i32 = 6;
 
 const LANES = f32x4(0.5, 1.5, 2.5, 3.5);
-const MAGIC: f32 = 12582912.0;
-/** How far short of a tip's edge a sample is held, texels. */
-const INSIDE: f32 = 1.0 / 64.0;
+/** How far short of a tip's edge a sample is held: a 64th of a texel in 16.16. */
+const INSIDE: i32 = 1024;
 
 /** First and one past the last pixel (multiples of eight) of a tile's row that a mark can reach. */
 // @ts-ignore: decorator
@@ -92,19 +91,40 @@ function grainRow(
   }
 }
 
-/** x held to 0…most, shifted so that its nearest whole number is its floor. */
+/** Texel coordinates are kept in 16.16 fixed point. */
+const UNIT: f32 = 65536.0;
+
 // @ts-ignore: decorator
-@inline function floorOf(x: v128): v128 {
-  const magic = f32x4.splat(MAGIC);
-  return f32x4.sub(f32x4.add(f32x4.sub(x, f32x4.splat(0.5)), magic), magic);
+@inline function fixed(x: f32): i32 {
+  return <i32>max(<f32>-2000000000, min(<f32>2000000000, x * UNIT));
+}
+
+/** Four floats as 16.16, held to 0…most on the way. */
+// @ts-ignore: decorator
+@inline function fixed4(x: v128, most: v128): v128 {
+  return i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.pmin(f32x4.pmax(x, f32x4.splat(0)), most), f32x4.splat(UNIT)));
 }
 
 // @ts-ignore: decorator
-@inline function bits(x: v128): v128 {
-  return i32x4.sub(f32x4.add(x, f32x4.splat(MAGIC)), i32x4.splat(0x4b400000));
+@inline function held(x: v128, most: v128): v128 {
+  return i32x4.max_s(i32x4.min_s(x, most), i32x4.splat(0));
 }
 
-/** Eight texels between their neighbours: indices of their corners, and the corners' weights pixel by pixel. */
+/** Byte offsets of four texels' corners: (row · columns + column) · 8, by one product of pairs. */
+// @ts-ignore: decorator
+@inline function cornersAt(u: v128, v: v128, stride: v128): v128 {
+  const pairs = v128.or(v128.and(v, i32x4.splat(-65536)), i32x4.shr_u(u, 16));
+  return i32x4.shl(i32x4.dot_i16x8_s(pairs, stride), 3);
+}
+
+/** The parts behind the point, Q15. */
+// @ts-ignore: decorator
+@inline function parts(low: v128, high: v128): v128 {
+  const mask = i32x4.splat(0xffff);
+  return i16x8.narrow_i32x4_s(i32x4.shr_u(v128.and(low, mask), 1), i32x4.shr_u(v128.and(high, mask), 1));
+}
+
+/** Eight samples of one plane: corners' offsets, and the corners' weights pixel by pixel. */
 // @ts-ignore: decorator
 @inline function quads(plane: usize, low: v128, high: v128, w01: v128, w23: v128, w45: v128, w67: v128): v128 {
   const a = i32x4.dot_i16x8_s(pair(plane, i32x4.extract_lane(low, 0), i32x4.extract_lane(low, 1)), w01);
@@ -119,37 +139,31 @@ function grainRow(
 
 // @ts-ignore: decorator
 @inline function pair(plane: usize, first: i32, second: i32): v128 {
-  return v128.load64_lane(plane + <usize>(second << 3), v128.load64_zero(plane + <usize>(first << 3)), 1);
+  return v128.load64_lane(plane + <usize>second, v128.load64_zero(plane + <usize>first), 1);
 }
 
 /**
  * A picture for a tip, between its texels (Q15). The tip is kept as its corners: for each
  * place between four texels the four of them, eight bytes, so that a sample is one load.
+ * u, v: columns and rows in 16.16, within the tip; `stride`: 1 and its columns, in pairs.
  */
-function sampleTip(
-  tip: usize, columns: i32, planes: i32, planeBytes: i32, u: v128, v: v128, u2: v128, v2: v128, at: usize,
+// @ts-ignore: decorator
+@inline function sampleTip(
+  tip: usize, stride: v128, planes: i32, planeBytes: i32, u: v128, v: v128, u2: v128, v2: v128, at: usize,
 ): void {
-  const iu = floorOf(u), iv = floorOf(v), iu2 = floorOf(u2), iv2 = floorOf(v2);
-  const across = f32x4.splat(<f32>columns);
-  const low = bits(f32x4.add(f32x4.mul(iv, across), iu));
-  const high = bits(f32x4.add(f32x4.mul(iv2, across), iu2));
-  const fx = fromFloat(f32x4.sub(u, iu), f32x4.sub(u2, iu2)), fy = fromFloat(f32x4.sub(v, iv), f32x4.sub(v2, iv2));
-  const one = i16x8.splat(32767);
-  const gx = i16x8.sub(one, fx), gy = i16x8.sub(one, fy);
-  const w00 = mul(gx, gy), w10 = mul(fx, gy), w01 = mul(gx, fy), w11 = mul(fx, fy);
+  const low = cornersAt(u, v, stride), high = cornersAt(u2, v2, stride);
+  const fx = parts(u, u2), fy = parts(v, v2);
+  const w11 = mul(fx, fy), w10 = i16x8.sub(fx, w11), w01 = i16x8.sub(fy, w11);
+  const w00 = i16x8.sub(i16x8.sub(i16x8.splat(32767), fx), w01);
   const topLow = v128.shuffle<u16>(w00, w10, 0, 8, 1, 9, 2, 10, 3, 11);
   const topHigh = v128.shuffle<u16>(w00, w10, 4, 12, 5, 13, 6, 14, 7, 15);
   const bottomLow = v128.shuffle<u16>(w01, w11, 0, 8, 1, 9, 2, 10, 3, 11);
   const bottomHigh = v128.shuffle<u16>(w01, w11, 4, 12, 5, 13, 6, 14, 7, 15);
   const a = v128.shuffle<u32>(topLow, bottomLow, 0, 4, 1, 5), b = v128.shuffle<u32>(topLow, bottomLow, 2, 6, 3, 7);
   const c = v128.shuffle<u32>(topHigh, bottomHigh, 0, 4, 1, 5), d = v128.shuffle<u32>(topHigh, bottomHigh, 2, 6, 3, 7);
-  for (let p = 0; p < planes; p++)
+  v128.store(at, quads(tip, low, high, a, b, c, d));
+  for (let p = 1; p < planes; p++)
     v128.store(at + <usize>p * ROW, quads(tip + <usize>(p * planeBytes), low, high, a, b, c, d));
-}
-
-// @ts-ignore: decorator
-@inline function held(x: v128, most: v128): v128 {
-  return f32x4.pmin(f32x4.pmax(x, f32x4.splat(0)), most);
 }
 
 // @ts-ignore: decorator
@@ -159,19 +173,25 @@ function sampleTip(
 
 function stampRow(mark: usize, kind: i32, px: i32, y: i32, from: i32, to: i32, rows: usize): void {
   const tip = <usize>word(mark, 23), columns = word(mark, 24), tipRows = word(mark, 25), planeBytes = word(mark, 26);
-  const t00 = f32x4.splat(real(mark, 27)), t10 = f32x4.splat(real(mark, 29));
-  const dy = <f32>y + 0.5 - real(mark, 6), cx = real(mark, 5);
-  const rowU = f32x4.splat(dy * real(mark, 28) + <f32>columns * 0.5), rowV = f32x4.splat(dy * real(mark, 30) + <f32>tipRows * 0.5);
-  const mostU = f32x4.splat(<f32>columns - INSIDE), mostV = f32x4.splat(<f32>tipRows - INSIDE);
-  const four = f32x4.splat(4), planes = planesOf(kind);
+  const t00 = real(mark, 27), t10 = real(mark, 29);
+  const dx = <f32>(px + from) + 0.5 - real(mark, 5), dy = <f32>y + 0.5 - real(mark, 6);
+  const du = fixed(t00), dv = fixed(t10);
+  const lanes = i32x4(0, 1, 2, 3);
+  const duLanes = i32x4.mul(lanes, i32x4.splat(du)), dvLanes = i32x4.mul(lanes, i32x4.splat(dv));
+  const du4 = i32x4.splat(du << 2), dv4 = i32x4.splat(dv << 2);
+  const mostU = i32x4.splat((columns << 16) - INSIDE), mostV = i32x4.splat((tipRows << 16) - INSIDE);
+  const stride = i32x4.splat((columns << 16) | 1);
+  let u = i32x4.add(i32x4.splat(fixed(t00 * dx + real(mark, 28) * dy + <f32>columns * 0.5)), duLanes);
+  let v = i32x4.add(i32x4.splat(fixed(t10 * dx + real(mark, 30) * dy + <f32>tipRows * 0.5)), dvLanes);
+  const planes = planesOf(kind);
   for (let x = from; x < to; x += 8) {
-    const dx = f32x4.add(LANES, f32x4.splat(<f32>(px + x) - cx)), dx2 = f32x4.add(dx, four);
+    const u2 = i32x4.add(u, du4), v2 = i32x4.add(v, dv4);
     sampleTip(
-      tip, columns, planes, planeBytes,
-      held(f32x4.add(f32x4.mul(dx, t00), rowU), mostU), held(f32x4.add(f32x4.mul(dx, t10), rowV), mostV),
-      held(f32x4.add(f32x4.mul(dx2, t00), rowU), mostU), held(f32x4.add(f32x4.mul(dx2, t10), rowV), mostV),
+      tip, stride, planes, planeBytes, held(u, mostU), held(v, mostV), held(u2, mostU), held(v2, mostV),
       rows + <usize>(x << 1),
     );
+    u = i32x4.add(u2, du4);
+    v = i32x4.add(v2, dv4);
   }
 }
 
@@ -219,7 +239,18 @@ function chordRow(mark: usize, px: i32, y: i32, from: i32, to: i32, rows: usize)
 function chord8(mark: usize, rx: v128, rx2: v128, ry: v128, at: usize): void {
   const h = along(mark, rx, ry), h2 = along(mark, rx2, ry);
   const e = across(mark, rx, ry), e2 = across(mark, rx2, ry);
+  const reach = f32x4.splat(max(real(mark, 11), real(mark, 11) + real(mark, 12)) + 1), none = f32x4.splat(0);
+  const near = v128.or(
+    v128.and(f32x4.ge(h, none), f32x4.lt(f32x4.abs(e), reach)),
+    v128.and(f32x4.ge(h2, none), f32x4.lt(f32x4.abs(e2), reach)),
+  );
   const tip = <usize>word(mark, 23);
+  // Most of a piece's box is not the piece.
+  if (!v128.any_true(near)) {
+    const kinds: usize = tip ? <usize>planesOf(word(mark, 35)) : 1;
+    for (let p: usize = 0; p < kinds; p++) v128.store(at + p * ROW, i16x8.splat(0));
+    return;
+  }
   if (!tip) {
     v128.store(at, fromFloat(cleanPart(mark, h, e), cleanPart(mark, h2, e2)));
     return;
@@ -227,15 +258,16 @@ function chord8(mark: usize, rx: v128, rx2: v128, ry: v128, at: usize): void {
   const columns = word(mark, 24), tipRows = word(mark, 25);
   const u0 = f32x4.splat(real(mark, 27)), du = f32x4.splat(real(mark, 28));
   const r0 = f32x4.splat(real(mark, 11)), dr = f32x4.splat(real(mark, 12));
-  const zero = f32x4.splat(0), mostU = f32x4.splat(<f32>columns - INSIDE), mostV = f32x4.splat(<f32>tipRows - INSIDE);
+  const zero = f32x4.splat(0), edge: f32 = 1.0 / 64.0;
+  const mostU = f32x4.splat(<f32>columns - edge), mostV = f32x4.splat(<f32>tipRows - edge);
   const middle = f32x4.splat(<f32>tipRows * 0.5), tiny = f32x4.splat(<f32>0.01);
   const v = f32x4.add(middle, f32x4.mul(f32x4.div(e, f32x4.pmax(tiny, f32x4.add(r0, f32x4.mul(h, dr)))), middle));
   const v2 = f32x4.add(middle, f32x4.mul(f32x4.div(e2, f32x4.pmax(tiny, f32x4.add(r0, f32x4.mul(h2, dr)))), middle));
   const planes = planesOf(word(mark, 35));
   sampleTip(
-    tip, columns, planes, word(mark, 26),
-    held(f32x4.add(u0, f32x4.mul(h, du)), mostU), held(v, mostV),
-    held(f32x4.add(u0, f32x4.mul(h2, du)), mostU), held(v2, mostV), at,
+    tip, i32x4.splat((columns << 16) | 1), planes, word(mark, 26),
+    fixed4(f32x4.add(u0, f32x4.mul(h, du)), mostU), fixed4(v, mostV),
+    fixed4(f32x4.add(u0, f32x4.mul(h2, du)), mostU), fixed4(v2, mostV), at,
   );
   // What belongs to another chord gets nothing of this one.
   const low = f32x4.ge(h, zero), high = f32x4.ge(h2, zero);

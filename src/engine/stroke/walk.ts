@@ -23,7 +23,7 @@ const LEAST_STEP = 0.35;
 const LINE_STEP = { share: 0.15, least: 0.5, most: 4 };
 /** Chords of strands: their own width says little of how far they may step. */
 const STRAND_STEP = { least: 1.5, most: 5 };
-const RIBBON_STEP = { share: 0.12, least: 2, most: 16 };
+const RIBBON_STEP = { share: 0.22, least: 2, most: 24 };
 /** Tufts and clouds stand this share of the size apart at least. */
 const LEAST_RADIUS = 0.15;
 /** Sizes at which the taper lengths of a brush are meant. */

@@ -1,0 +1,129 @@
+import { brushes } from "../src/engine/media";
+import { type Engine } from "../src/engine/engine";
+import { headerSchema } from "../src/engine/picture/header";
+import { Marks } from "../src/engine/stroke/marks";
+import { type Sample } from "../src/engine/stroke/sample";
+import {
+  COVERAGE_BYTES,
+  TILE_SIDE,
+  tileColumn,
+  tileRow,
+  tilesIn,
+} from "../src/engine/tiles/layout";
+import { TAPE } from "../src/engine/tiles/tape";
+import { median, type Row } from "./measure";
+
+/** A stroke of this length, px, drawn at this pace, px a second. */
+const LENGTH = 2000;
+const PACE = 1500;
+const SHEET = { pampas: 1, width: 6000, height: 4500 };
+
+/** A wave across the sheet, as the pen reports it: 200 samples a second. */
+function wave(): Sample[] {
+  const count = Math.round((LENGTH / PACE) * 200);
+  return Array.from({ length: count + 1 }, (_, i) => {
+    const u = i / count;
+    const pressure = 0.3 + 0.6 * Math.sin(u * Math.PI);
+    return [i * 5, 1500 + u * 1930, 2200 + 120 * Math.sin(u * 9), pressure, 1.1, u, 0];
+  });
+}
+
+/** Ms that a whole stroke takes when it is drawn a frame at a time. */
+function strokeTime(engine: Engine, id: string, size: number): number {
+  const work = engine.open(headerSchema.parse(SHEET));
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  const samples = wave();
+  const aFrame = 3;
+  const draw = (): void => {
+    work.beginStroke({ do: "stroke", layer: "a", brush: id, size, colour: "#303040", seed: 4 });
+    for (let i = 0; i < samples.length; i += aFrame)
+      work.extendStroke(samples.slice(i, i + aFrame));
+    work.endStroke();
+    work.undo();
+  };
+  const ms = median(draw, 3);
+  work.release();
+  return ms;
+}
+
+/** How much quicker than the hand each brush that ships is, at its own size. */
+function realTime(engine: Engine): Row {
+  const hand = (LENGTH / PACE) * 1000;
+  const times = brushes
+    .map(({ id, size }) => ({ id, ms: strokeTime(engine, id, size) }))
+    .sort((a, b) => b.ms - a.ms);
+  const slowest = times[0]?.ms ?? 1;
+  const named = times.slice(0, 3).map(({ id, ms }) => `${id} ${Math.round(ms)} ms`);
+  return {
+    what: `every brush, ${LENGTH} px of stroke`,
+    reference: `the hand at ${PACE} px/s (${Math.round(hand)} ms)`,
+    wanted: { least: 1 },
+    ratio: hand / slowest,
+    note: `slowest of ${times.length}: ${named.join(", ")}`,
+  };
+}
+
+/** One mark of a large picture tip into coverage, against a copy of the pixels under it. */
+function largeTip(engine: Engine): Row {
+  const { store, workforce, bench } = engine;
+  const { kernels, heap } = store;
+  const side = 1800;
+  const bytes = side * side * 8;
+  const from = heap.allocate(bytes);
+  const to = heap.allocate(bytes);
+  heap.u8.fill(1, from, from + bytes);
+  heap.u8.fill(1, to, to + bytes);
+  const box = { left: 100, top: 100, right: 100 + side, bottom: 100 + side };
+  const keys = tilesIn(box, 16384, 16384);
+  const coverage = new Map(keys.map((key) => [key, heap.allocate(COVERAGE_BYTES)]));
+  const marks = new Marks(heap);
+  const middle = 100 + side / 2;
+  const tip = bench.tips.get({ made: "sponge" });
+  marks.stamp(
+    {
+      x: middle,
+      y: middle,
+      radius: side / 2,
+      stretch: 1,
+      angle: 0.3,
+      flow: 0.5,
+      noise: 77,
+      tip,
+      flipX: false,
+      flipY: false,
+    },
+    null,
+  );
+  const ms = median(() => {
+    for (const key of keys) {
+      workforce.beginJob();
+      workforce.write(
+        TAPE.marks,
+        coverage.get(key) as number,
+        tileColumn(key) * TILE_SIDE,
+        tileRow(key) * TILE_SIDE,
+        marks.address,
+        marks.count,
+        bench.noise,
+        0,
+        64,
+      );
+      workforce.endJob();
+    }
+    workforce.run(false);
+  }, 7);
+  const copy = median(() => kernels.copyBytes(to, from, bytes), 7);
+  marks.free();
+  for (const address of coverage.values()) heap.free(address, COVERAGE_BYTES);
+  heap.free(from, bytes);
+  heap.free(to, bytes);
+  return {
+    what: `a picture tip of ${side} px, one mark`,
+    reference: "memcpy, RGBA bytes under it",
+    wanted: { least: 0.4 },
+    ratio: copy / ms,
+    note: `${Math.round((side * side) / ms / 1000)} Mpx/s into coverage, turned`,
+  };
+}
+
+export const brushRows = (engine: Engine): Row[] => [realTime(engine), largeTip(engine)];
