@@ -41,6 +41,7 @@ export class Display {
   #filling = false;
   #surround = "#7f7f7f";
   #stopped = false;
+  #look: (pixels: Uint8ClampedArray) => void = () => undefined;
 
   constructor(
     readonly canvas: OffscreenCanvas,
@@ -65,6 +66,12 @@ export class Display {
   setSurround(colour: string): void {
     this.#surround = colour;
     this.#redraw();
+  }
+
+  /** Says how pixels are changed on their way to the screen; the picture stays as it is. */
+  setLook(look: (pixels: Uint8ClampedArray) => void): void {
+    this.#look = look;
+    this.repaintAll();
   }
 
   resize(width: number, height: number): void {
@@ -175,6 +182,7 @@ export class Display {
       const chunk = this.#chunkOf(key, level);
       if (!chunk) return;
       image.data.set(this.heap.u8.subarray(address, address + side * side * 4));
+      this.#look(image.data);
       chunk.context.putImageData(
         image,
         (tileColumn(key) % across) * side,

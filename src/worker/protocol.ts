@@ -30,6 +30,9 @@ export type PictureState = {
   readOnly: boolean;
 };
 
+/** How the picture is looked at. `values`: null in colour, 0 in greys, 2…7 in so many steps. */
+export type Looking = { values: number | null };
+
 export type TableEvent =
   | { type: "state"; state: PictureState }
   | { type: "kept"; kept: Kept }
@@ -84,6 +87,9 @@ export type TableApi = {
   resize(width: number, height: number): void;
   setView(view: View): void;
   setSurround(colour: string): void;
+  /** A small canvas on which the whole picture is kept live; null: none is wanted. */
+  attachFarView(canvas: OffscreenCanvas): void;
+  setLooking(looking: Looking): void;
   setWorking(layer: string): void;
   apply(command: CommandInput): Promise<Answer>;
   /** `own`: the brush itself where it is none of those that ship; it is brought into the picture first. */

@@ -5,6 +5,7 @@ import { type Command, type CommandInput, parseCommand } from "../engine/command
 import { toBase64 } from "../engine/file/base64";
 import { type WorkLog, readWorkLog } from "../engine/command/work-log";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
+import { toValues } from "../engine/crit/values";
 import { Compositor } from "../engine/compose/compositor";
 import { toByte } from "../engine/compose/flatten";
 import { type Engine } from "../engine/engine";
@@ -23,11 +24,13 @@ import { type Brush } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
 import { Display } from "./display";
+import { FarView } from "./far-view";
 import { PenReader } from "./pen-ring";
 import {
   type Answer,
   type ExportChoice,
   type ExportedFile,
+  type Looking,
   type PictureState,
   type TableApi,
   type TableEvent,
@@ -62,6 +65,8 @@ const engineReady: Promise<Engine> = startEngine();
 let engine: Engine;
 let table: OnTable | null = null;
 let display: Display | null = null;
+let farView: FarView | null = null;
+let looking: Looking = { values: null };
 let pen: PenReader | null = null;
 let lastActivity = 0;
 
@@ -166,7 +171,13 @@ function showDamage({ layer, keys }: Damage): void {
   table.compositor.forget(layer, keys);
   table.thumbnail.stale(keys);
   display?.paint(keys);
+  farView?.stale(keys);
   if (!table.work.isDrawing) tellPage({ type: "layers-changed", ids: [layer] });
+}
+
+/** Pixels on their way to the screen, as they are wanted. */
+function look(pixels: Uint8ClampedArray): void {
+  if (looking.values !== null) toValues(pixels, looking.values);
 }
 
 const shown: WorkEvents = {
@@ -174,6 +185,7 @@ const shown: WorkEvents = {
   restructured: () => {
     table?.thumbnail.staleAll();
     display?.repaintAll();
+    farView?.staleAll();
   },
 };
 
@@ -368,9 +380,20 @@ const api: TableApi = {
     display?.stop();
     display = new Display(canvas, work.picture, compositor, engine.store.heap);
     display.setSurround(surround);
+    display.setLook(look);
   },
 
   resize: (width, height) => display?.resize(width, height),
+  attachFarView(canvas) {
+    const { work, compositor } = theTable();
+    farView?.stop();
+    farView = new FarView(canvas, work.picture, compositor, engine.store.heap, look);
+  },
+  setLooking(next) {
+    looking = next;
+    display?.setLook(look);
+    farView?.staleAll();
+  },
   setView: (view) => display?.setView(view),
   setSurround: (colour) => display?.setSurround(colour),
   setWorking: (layer) => table?.compositor.setWorking(layer),

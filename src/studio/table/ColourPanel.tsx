@@ -1,5 +1,7 @@
 "use client";
 
+import { FarView } from "./FarView";
+import { type Session } from "./session";
 import { ArrowLeftRight } from "lucide-react";
 import { type CSSProperties, useState } from "react";
 import {
@@ -219,7 +221,7 @@ function Sliders() {
   );
 }
 
-export function ColourPanel() {
+export function ColourPanel({ session }: { session: Session }) {
   const { colour, second, recent, chooseColour } = useTable();
   return (
     <section className="colour-panel" aria-label="Colour">
@@ -253,7 +255,7 @@ export function ColourPanel() {
       <Sliders />
       <h2>Recent</h2>
       {recent.length === 0 ? (
-        <span className="quiet">Colours that you paint with come here.</span>
+        <span className="quiet">What you paint with comes here.</span>
       ) : (
         <div className="recent" role="group" aria-label="Recent colours">
           {recent.map((hex) => (
@@ -267,6 +269,7 @@ export function ColourPanel() {
           ))}
         </div>
       )}
+      <FarView session={session} />
     </section>
   );
 }

@@ -54,6 +54,7 @@ export function PictureView({ session }: { session: Session }) {
   const bare = useTable((state) => state.bare);
   const hand = useTable((state) => state.tool === "hand");
   const view = useTable((state) => state.view);
+  const squint = useTable((state) => state.squint);
 
   useEffect(() => {
     const node = element.current;
@@ -111,7 +112,7 @@ export function PictureView({ session }: { session: Session }) {
   return (
     <main
       ref={element as React.RefObject<HTMLDivElement>}
-      className={`view${hand ? " panning" : ""}`}
+      className={`view${hand ? " panning" : ""}${squint ? " squint" : ""}`}
       tabIndex={0}
       aria-label="Picture: draw with pen, mouse or finger"
       data-testid="view"

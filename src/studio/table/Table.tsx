@@ -94,6 +94,8 @@ export function Table({ id }: { id: string }) {
       kept: null,
       dialog: null,
       bare: false,
+      values: null,
+      squint: false,
       freshness: {},
     });
     void readSettings();
@@ -121,7 +123,7 @@ export function Table({ id }: { id: string }) {
       <TopBar session={session} />
       <Layers session={session} />
       <PictureView session={session} />
-      <ColourPanel />
+      <ColourPanel session={session} />
       <Tray session={session} />
       {dialog === "finder" && <CommandFinder session={session} />}
       {dialog === "export" && <ExportDialog session={session} />}

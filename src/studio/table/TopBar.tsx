@@ -6,6 +6,7 @@ import { useState } from "react";
 import { type Kept } from "../../storage/keeper";
 import { NameField } from "../naming/NameField";
 import { rooms, type Room } from "../rooms";
+import { CritMenu } from "./CritMenu";
 import { type Session } from "./session";
 import { stages, useTable } from "./table-store";
 
@@ -93,6 +94,7 @@ export function TopBar({ session }: { session: Session }) {
             </option>
           ))}
         </select>
+        <CritMenu session={session} />
         <button
           type="button"
           className="icon-button"

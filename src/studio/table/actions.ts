@@ -85,6 +85,15 @@ export function actionsOf(session: Session): Action[] {
     { name: "Fit", keys: key("zoom"), act: () => session.fit() },
     { name: "One to one", act: () => session.oneToOne() },
     { name: "Upright", keys: key("turn"), act: () => session.upright() },
+    { name: "Values", keys: key("values"), act: () => session.toggleValues() },
+    ...[2, 3, 4, 5, 6, 7].map((steps) => ({
+      name: `Values in ${steps} steps`,
+      act: () => {
+        set({ valueSteps: steps });
+        session.lookAtValues(steps);
+      },
+    })),
+    { name: "Squint", keys: key("squint"), act: () => session.squint() },
     { name: "Mirror view", keys: key("mirror"), act: () => session.mirror() },
     { name: "Move the sheet", keys: "hold Space", act: () => set({ tool: "hand" }) },
     { name: "Bare table", keys: "Tab", act: () => set({ bare: !useTable.getState().bare }) },

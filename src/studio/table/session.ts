@@ -109,6 +109,21 @@ export class Session {
     this.setView({ ...view, mirrored: !view.mirrored, angle: -view.angle });
   }
 
+  /** Looks at the picture in its values, or in its colours again. Pixels never change. */
+  lookAtValues(values: number | null): void {
+    useTable.setState({ values });
+    void this.link.api.setLooking({ values });
+  }
+
+  toggleValues(): void {
+    const { values, valueSteps } = useTable.getState();
+    this.lookAtValues(values === null ? valueSteps : null);
+  }
+
+  squint(): void {
+    useTable.setState(({ squint }) => ({ squint: !squint }));
+  }
+
   enter(room: keyof typeof rooms): void {
     useTable.setState({ room });
     document.documentElement.dataset.room = room;

@@ -61,6 +61,12 @@ export type TableState = {
   view: View;
   room: Settings["room"];
   standInPen: boolean;
+  /** How the picture is looked at: null in colour, 0 in greys, 2…7 in so many steps. */
+  values: number | null;
+  /** Steps that values are seen in when they are switched on; 0: all greys. */
+  valueSteps: number;
+  /** Seen blurred, as through half-closed eyes. */
+  squint: boolean;
   /** A box that is being drawn on the picture, picture px. */
   box: Box | null;
   /** Where the favourites lie while their key is held, and how large the view is, CSS px. */
@@ -100,6 +106,9 @@ export const useTable = create<TableState>()((set) => ({
   view: { x: 0, y: 0, zoom: 1, angle: 0, mirrored: false },
   room: "studio",
   standInPen: false,
+  values: null,
+  valueSteps: 0,
+  squint: false,
   box: null,
   shelf: null,
   keys: firstKeys,

@@ -64,6 +64,8 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     pick: { held: "pick" },
     swap: { tap: swapColours },
     mirror: { down: () => session.mirror(), back: () => session.mirror() },
+    values: { down: () => session.toggleValues(), back: () => session.toggleValues() },
+    squint: { down: () => session.squint(), back: () => session.squint() },
     turn: { held: "turn", tap: () => session.upright() },
     zoom: { held: "zoom", tap: () => session.fit() },
   };

@@ -1,0 +1,81 @@
+"use client";
+
+import { Eye } from "lucide-react";
+import { Dropdown } from "react-bootstrap";
+import { MOST_STEPS } from "../../engine/crit/values";
+import { keyName } from "./keys/key-map";
+import { type Session } from "./session";
+import { useTable } from "./table-store";
+
+const steps = Array.from({ length: MOST_STEPS - 1 }, (_, i) => i + 2);
+
+/** The checks: other ways to see the picture. None of them changes it. */
+export function CritMenu({ session }: { session: Session }) {
+  const { values, valueSteps, squint, view, keys, set } = useTable();
+  const isOn = values !== null || squint || view.mirrored;
+  const choose = (next: number): void => {
+    set({ valueSteps: next });
+    session.lookAtValues(next);
+  };
+  return (
+    <Dropdown autoClose="outside">
+      <Dropdown.Toggle
+        as="button"
+        type="button"
+        className="btn btn-sm crit"
+        aria-label="Crit"
+        data-on={isOn || undefined}
+      >
+        <Eye size={15} /> Crit
+      </Dropdown.Toggle>
+      <Dropdown.Menu className="crit-menu">
+        <Dropdown.Item
+          as="button"
+          type="button"
+          aria-pressed={values !== null}
+          onClick={() => session.toggleValues()}
+        >
+          Values <kbd>{keyName(keys.values)}</kbd>
+        </Dropdown.Item>
+        <div className="steps" role="radiogroup" aria-label="Steps of value">
+          <button
+            type="button"
+            role="radio"
+            aria-checked={valueSteps === 0}
+            onClick={() => choose(0)}
+          >
+            grey
+          </button>
+          {steps.map((n) => (
+            <button
+              key={n}
+              type="button"
+              role="radio"
+              aria-checked={valueSteps === n}
+              aria-label={`${n} steps`}
+              onClick={() => choose(n)}
+            >
+              {n}
+            </button>
+          ))}
+        </div>
+        <Dropdown.Item
+          as="button"
+          type="button"
+          aria-pressed={squint}
+          onClick={() => session.squint()}
+        >
+          Squint <kbd>{keyName(keys.squint)}</kbd>
+        </Dropdown.Item>
+        <Dropdown.Item
+          as="button"
+          type="button"
+          aria-pressed={view.mirrored}
+          onClick={() => session.mirror()}
+        >
+          Mirror <kbd>{keyName(keys.mirror)}</kbd>
+        </Dropdown.Item>
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
