@@ -363,7 +363,10 @@ export class Keeper {
       else void tiles.delete([this.id, layer, plane, key]);
       this.#sizes.set(`${layer} ${plane} ${key}`, sizeOf(tile));
     }
-    const checkpoint = { place, structure: { ...structure, layers: [...structure.layers] } };
+    const checkpoint = {
+      place,
+      structure: { ...structure, layers: [...structure.layers], guides: [...structure.guides] },
+    };
     void tx.objectStore("heads").put({ ...head, checkpoint });
     const bytes = Math.max(0, record.bytes + this.#tileBytes - before);
     void tx

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { headerSchema } from "../engine/picture/header";
 import { layerId, layerProperties } from "../engine/picture/picture";
 import { hexColour } from "../engine/colour/srgb";
+import { guidesSchema } from "../engine/guides/guide";
 import { paperSchema } from "../engine/paper/paper";
 import { brushSchema } from "../engine/stroke/brush";
 
@@ -32,6 +33,7 @@ const structureRecord = z.strictObject({
   ground: hexColour,
   paper: paperSchema,
   brushes: z.record(z.string(), brushSchema).default({}),
+  guides: guidesSchema.default([]),
 });
 
 /** Where a picture's work stands. `place` commands of `count` logged ones are in force. */

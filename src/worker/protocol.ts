@@ -3,6 +3,7 @@ import { type BlendMode } from "../engine/compose/blend-modes";
 import { type Paper } from "../engine/paper/paper";
 import { type Layer } from "../engine/picture/picture";
 import { type Kept } from "../storage/keeper";
+import { type Guide } from "../engine/guides/guide";
 import { type Brush } from "../engine/stroke/brush";
 import { type TipPicture } from "../engine/stroke/tip";
 import { type TipMaking } from "../engine/stroke/tip-from";
@@ -24,6 +25,7 @@ export type PictureState = {
   paper: Paper;
   /** Ids of the brushes that were brought into the picture. */
   kit: string[];
+  guides: readonly Guide[];
   undo: string | null;
   redo: string | null;
   /** Another tab is working on it. */

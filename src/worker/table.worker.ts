@@ -148,6 +148,7 @@ function stateNow(): PictureState {
     ground: structure.ground,
     paper: structure.paper,
     kit: Object.keys(structure.brushes),
+    guides: structure.guides,
     undo: history.undoLabel,
     redo: history.redoLabel,
     readOnly,
@@ -182,7 +183,9 @@ function look(pixels: Uint8ClampedArray): void {
 
 const shown: WorkEvents = {
   damaged: showDamage,
-  restructured: () => {
+  restructured: (before, after) => {
+    // Brushes and guides are not seen in the picture.
+    if (before.layers === after.layers && before.ground === after.ground) return;
     table?.thumbnail.staleAll();
     display?.repaintAll();
     farView?.staleAll();

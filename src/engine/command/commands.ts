@@ -2,6 +2,7 @@ import { z } from "zod";
 import { firstFault, Refusal } from "../picture/refusal";
 import { bringBrush, bringBrushSchema } from "./brush";
 import { type Applying } from "./command";
+import { setGuides, setGuidesSchema } from "./guides";
 import * as layers from "./layers";
 import { pictureSetSchema, setPicture } from "./picture";
 import { place, placeSchema } from "./place";
@@ -16,6 +17,7 @@ const single = z.discriminatedUnion("do", [
   layers.setSchema,
   pictureSetSchema,
   bringBrushSchema,
+  setGuidesSchema,
   placeSchema,
   strokeSchema,
 ]);
@@ -61,6 +63,8 @@ function applySingle(applying: Applying, command: Single): string {
       return layers.setLayer(applying, command);
     case "picture.set":
       return setPicture(applying, command);
+    case "guides.set":
+      return setGuides(applying, command);
     case "brush.bring":
       return bringBrush(applying, command);
     case "place":

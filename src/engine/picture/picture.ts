@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { type BlendMode, blendSchema } from "../compose/blend-modes";
 import { type Paper } from "../paper/paper";
+import { type Guide } from "../guides/guide";
 import { type Brush } from "../stroke/brush";
 import { type Tile } from "../tiles/tile-store";
 import { type Header } from "./header";
@@ -54,6 +55,8 @@ export type Structure = Readonly<{
   paper: Paper;
   /** Brushes that were brought into the picture, by id: its own kit. */
   brushes: Readonly<Record<string, Brush>>;
+  /** Lines that strokes may follow. */
+  guides: readonly Guide[];
 }>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */
@@ -77,7 +80,13 @@ export class Picture {
   constructor(readonly header: Header) {
     this.width = header.width;
     this.height = header.height;
-    this.structure = { layers: [], ground: header.ground, paper: header.paper, brushes: {} };
+    this.structure = {
+      layers: [],
+      ground: header.ground,
+      paper: header.paper,
+      brushes: {},
+      guides: [],
+    };
   }
 
   /** @throws Refusal where there is no such layer */

@@ -9,6 +9,7 @@ import { tell } from "../notices/notices";
 import { viewMatrix } from "../../worker/view";
 import { FavouriteShelf } from "../brushes/FavouriteShelf";
 import { BoxOverlay } from "./BoxOverlay";
+import { GuidesOverlay } from "./guides/GuidesOverlay";
 import { Hand } from "./hand";
 import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
@@ -131,6 +132,7 @@ export function PictureView({ session }: { session: Session }) {
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#fff" strokeWidth="2.6" />
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#111" strokeWidth="1.1" />
       </svg>
+      <GuidesOverlay session={session} />
       <BoxOverlay session={session} />
       <FavouriteShelf session={session} />
       {!bare && <Options />}

@@ -16,6 +16,7 @@ import {
 import { type CSSProperties, type ReactNode, useEffect, useRef } from "react";
 import { BrushCard } from "../brushes/BrushCard";
 import { kitsOf, useBrushBox } from "../brushes/brush-box";
+import { GuidesMenu } from "./guides/GuidesMenu";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
 import { amountsNow, kitOrder, type Mode, positionOf, sizeAt, useTable } from "./table-store";
@@ -177,6 +178,7 @@ function Tools({ session }: { session: Session }) {
         act={toggle("hand")}
         keys="Space"
       />
+      <GuidesMenu session={session} />
       <ToolButton
         label="Fit"
         icon={<Maximize size={18} />}

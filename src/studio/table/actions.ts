@@ -85,6 +85,11 @@ export function actionsOf(session: Session): Action[] {
     { name: "Fit", keys: key("zoom"), act: () => session.fit() },
     { name: "One to one", act: () => session.oneToOne() },
     { name: "Upright", keys: key("turn"), act: () => session.upright() },
+    {
+      name: state.follow ? "Guides: draw freely" : "Guides: follow them",
+      keys: key("guides"),
+      act: () => session.toggleFollow(),
+    },
     { name: "Values", keys: key("values"), act: () => session.toggleValues() },
     ...[2, 3, 4, 5, 6, 7].map((steps) => ({
       name: `Values in ${steps} steps`,

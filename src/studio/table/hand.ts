@@ -1,3 +1,4 @@
+import { Follower } from "../../engine/guides/follow";
 import { type Sample } from "../../engine/stroke/sample";
 import { toPicture, turnedAt, type View, viewMatrix, zoomedAt } from "../../worker/view";
 import { tell } from "../notices/notices";
@@ -43,6 +44,7 @@ export class Hand {
   #turned = 0;
   #boxFrom: Point = { x: 0, y: 0 };
   #hovered: Point | null = null;
+  #follower: Follower | null = null;
   #pressed = 0.5;
   #raw = "onpointerrawupdate" in window;
   #listeners = new AbortController();
@@ -101,7 +103,7 @@ export class Hand {
   }
 
   #down(event: PointerEvent): void {
-    if ((event.target as Element).closest(".options, .favourites")) return;
+    if ((event.target as Element).closest(".options, .favourites, .handle")) return;
     event.preventDefault();
     this.element.focus({ preventScroll: true });
     this.#hasFocus = true;
@@ -146,6 +148,11 @@ export class Hand {
     this.#doing = this.shift ? "line" : "stroke";
     this.#lineFrom = this.shift ? (this.#lastEnd ?? this.#onPicture(place)) : null;
     const eraser = event.button === 5;
+    const guides = state.picture?.guides ?? [];
+    this.#follower =
+      state.follow && guides.length > 0 && this.#doing === "stroke"
+        ? new Follower(guides, 1 / state.view.zoom)
+        : null;
     this.session.link.pen.begin();
     const beginning: StrokeBeginning = {
       layer,
@@ -259,11 +266,18 @@ export class Hand {
       if (newest) this.#drawLine(newest);
       return;
     }
-    const { pen } = this.session.link;
-    for (const event of list) pen.write(this.#sample(event));
+    for (const event of list) this.#write(this.#sample(event));
     this.session.link.wake();
     const last = list.at(-1);
     if (last) this.#lastEnd = this.#onPicture(this.#place(last));
+  }
+
+  /** Hands a sample on, along the guide that the stroke means where it follows one. */
+  #write(sample: Sample): void {
+    const { pen } = this.session.link;
+    const followed = this.#follower?.take(sample) ?? { samples: [sample], again: false };
+    if (followed.again) pen.mark("restart");
+    for (const one of followed.samples) pen.write(one);
   }
 
   #sample(event: PointerEvent): Sample {

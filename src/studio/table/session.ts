@@ -1,5 +1,6 @@
 import { nanoid } from "nanoid";
 import { type CommandInput } from "../../engine/command/commands";
+import { type Guide } from "../../engine/guides/guide";
 import { openDatabase } from "../../storage/database";
 import { Shelf } from "../../storage/shelf";
 import {
@@ -118,6 +119,18 @@ export class Session {
   toggleValues(): void {
     const { values, valueSteps } = useTable.getState();
     this.lookAtValues(values === null ? valueSteps : null);
+  }
+
+  /** Strokes follow the guides, or no longer do. */
+  toggleFollow(): void {
+    const { follow, picture } = useTable.getState();
+    if (!follow && picture?.guides.length === 0)
+      tell("There are no guides yet. Add some under Guides, at the right of the tray.");
+    useTable.setState({ follow: !follow, guidesShown: true });
+  }
+
+  setGuides(guides: readonly Guide[]): Promise<boolean> {
+    return this.apply({ do: "guides.set", guides: [...guides] });
   }
 
   squint(): void {

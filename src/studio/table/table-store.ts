@@ -61,6 +61,10 @@ export type TableState = {
   view: View;
   room: Settings["room"];
   standInPen: boolean;
+  /** Whether strokes follow the picture's guides. */
+  follow: boolean;
+  /** Whether guides and their handles are seen. */
+  guidesShown: boolean;
   /** How the picture is looked at: null in colour, 0 in greys, 2…7 in so many steps. */
   values: number | null;
   /** Steps that values are seen in when they are switched on; 0: all greys. */
@@ -106,6 +110,8 @@ export const useTable = create<TableState>()((set) => ({
   view: { x: 0, y: 0, zoom: 1, angle: 0, mirrored: false },
   room: "studio",
   standInPen: false,
+  follow: false,
+  guidesShown: true,
   values: null,
   valueSteps: 0,
   squint: false,

@@ -12,6 +12,7 @@ export const keyActions = {
   pick: { code: "KeyC", tap: "", hold: "pick a colour" },
   swap: { code: "KeyX", tap: "swap colours", hold: "" },
   mirror: { code: "KeyB", tap: "mirror view", hold: "mirror while held" },
+  guides: { code: "KeyG", tap: "guides on or off", hold: "follow guides while held" },
   values: { code: "KeyV", tap: "values", hold: "values while held" },
   squint: { code: "KeyT", tap: "squint", hold: "squint while held" },
   turn: { code: "KeyR", tap: "upright", hold: "drag: turn the view" },

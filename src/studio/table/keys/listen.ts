@@ -64,6 +64,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     pick: { held: "pick" },
     swap: { tap: swapColours },
     mirror: { down: () => session.mirror(), back: () => session.mirror() },
+    guides: { down: () => session.toggleFollow(), back: () => session.toggleFollow() },
     values: { down: () => session.toggleValues(), back: () => session.toggleValues() },
     squint: { down: () => session.squint(), back: () => session.squint() },
     turn: { held: "turn", tap: () => session.upright() },
