@@ -4,6 +4,7 @@ import { type CommandInput } from "../engine/command/commands";
 import { toBase64 } from "../engine/file/base64";
 import { readWorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
+import { readTiff } from "../engine/file/tiff";
 import { type OraFile, readOpenRaster } from "../engine/file/openraster";
 import { readPng, writePng } from "../engine/file/png";
 import { type Header, headerSchema, refuseSize } from "../engine/picture/header";
@@ -15,7 +16,7 @@ export type BroughtIn = { header: Header; commands: CommandInput[]; notes: strin
 /** A file read as one flat picture. */
 export type FlatPicture = { width: number; height: number; ppi: number; png: Uint8Array };
 
-type Kind = "png" | "jpeg" | "webp" | "openraster" | "log";
+type Kind = "png" | "jpeg" | "webp" | "avif" | "tiff" | "openraster" | "log";
 
 /** What a file is, by its first bytes and not by its name. */
 export function kindOf(bytes: Uint8Array): Kind {
@@ -25,10 +26,12 @@ export function kindOf(bytes: Uint8Array): Kind {
   if (starts(0x89, 0x50, 0x4e, 0x47)) return "png";
   if (starts(0xff, 0xd8, 0xff)) return "jpeg";
   if (text(0, 4) === "RIFF" && text(8, 12) === "WEBP") return "webp";
+  if (text(4, 8) === "ftyp" && /avi[fs]/.test(text(8, 32))) return "avif";
+  if (starts(0x49, 0x49, 42, 0) || starts(0x4d, 0x4d, 0, 42)) return "tiff";
   if (starts(0x50, 0x4b, 3, 4)) return "openraster";
   if (text(0, 64).trimStart().startsWith("{")) return "log";
   throw new Refusal(
-    "this file is none that Pampas reads: PNG, JPEG, WebP, OpenRaster or a work log",
+    "this file is none that Pampas reads: PNG, JPEG, WebP, AVIF, TIFF, OpenRaster or a work log",
   );
 }
 
@@ -50,7 +53,11 @@ async function decodeInBrowser(bytes: Uint8Array, type: string): Promise<FlatPic
   try {
     bitmap = await createImageBitmap(new Blob([new Uint8Array(bytes)], { type }));
   } catch {
-    throw new Refusal("this picture is broken or cut off");
+    throw new Refusal(
+      type === "image/avif"
+        ? "this picture is broken, or this browser does not read AVIF"
+        : "this picture is broken or cut off",
+    );
   }
   const { width, height } = bitmap;
   const context = new OffscreenCanvas(width, height).getContext("2d", { willReadFrequently: true });
@@ -70,10 +77,26 @@ async function decodeInBrowser(bytes: Uint8Array, type: string): Promise<FlatPic
 export async function readFlat(bytes: Uint8Array): Promise<FlatPicture> {
   if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
   const kind = kindOf(bytes);
-  if (kind === "jpeg" || kind === "webp") return decodeInBrowser(bytes, `image/${kind}`);
+  if (kind === "jpeg" || kind === "webp" || kind === "avif")
+    return decodeInBrowser(bytes, `image/${kind}`);
   if (kind !== "png") throw new Refusal("this file is not a flat picture");
   const { width, height, data, ppi } = readPng(bytes);
   return { width, height, ppi: ppi ?? 300, png: writePng({ width, height, data }, ppi ?? 300) };
+}
+
+/** The pictures that a file brings to a table: one, or all pages of a TIFF. */
+export async function readPages(
+  bytes: Uint8Array,
+): Promise<(FlatPicture & { name: string | null })[]> {
+  if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
+  if (kindOf(bytes) !== "tiff") return [{ ...(await readFlat(bytes)), name: null }];
+  return readTiff(bytes).map(({ width, height, data, ppi, name }) => ({
+    width,
+    height,
+    ppi: ppi ?? 300,
+    png: writePng({ width, height, data }, ppi ?? 300),
+    name,
+  }));
 }
 
 function checkedHeader(data: unknown): Header {
@@ -115,6 +138,26 @@ function fromOpenRaster(file: OraFile): BroughtIn {
   return { header: sheet(file.width, file.height, file.ppi), commands, notes: file.notes };
 }
 
+type Single = Exclude<CommandInput, { do: "together" }>;
+
+/** Commands that put pictures on layers of their own, one on top of the other. */
+export function layersOf(
+  pages: readonly (FlatPicture & { name: string | null })[],
+  name: string,
+  above: string | null,
+  placeOf: (page: FlatPicture) => [x: number, y: number],
+): Single[] {
+  let under = above;
+  return pages.flatMap((page, i): Single[] => {
+    const id = nanoid(10);
+    const [x, y] = placeOf(page);
+    const called = page.name ?? (pages.length > 1 ? `${name} ${i + 1}` : name);
+    const add: Single = { do: "layer.add", id, name: called, above: under };
+    under = id;
+    return [add, { do: "place", layer: id, x, y, png: toBase64(page.png) }];
+  });
+}
+
 /**
  * Reads a file as a picture of its own.
  * @throws Refusal that says what was wrong with it
@@ -124,14 +167,14 @@ export async function readAsPicture(bytes: Uint8Array): Promise<BroughtIn> {
   const kind = kindOf(bytes);
   if (kind === "openraster") return fromOpenRaster(readOpenRaster(bytes));
   if (kind === "log") return { ...readWorkLog(new TextDecoder().decode(bytes)), notes: [] };
-  const flat = await readFlat(bytes);
-  const id = nanoid(10);
+  const pages = await readPages(bytes);
+  const [flat] = pages;
+  if (!flat) throw new Refusal("there is no picture in this file");
+  const width = Math.max(...pages.map((page) => page.width));
+  const height = Math.max(...pages.map((page) => page.height));
   return {
-    header: sheet(flat.width, flat.height, flat.ppi),
-    commands: [
-      { do: "layer.add", id, name: "Picture", above: null },
-      { do: "place", layer: id, x: 0, y: 0, png: toBase64(flat.png) },
-    ],
-    notes: [],
+    header: sheet(width, height, flat.ppi),
+    commands: layersOf(pages, pages.length > 1 ? "Page" : "Picture", null, () => [0, 0]),
+    notes: pages.length > 1 ? [`Its ${pages.length} pages are layers here.`] : [],
   };
 }

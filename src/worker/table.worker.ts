@@ -2,7 +2,6 @@ import "../engine/plain-zod";
 import * as Comlink from "comlink";
 import { nanoid } from "nanoid";
 import { type Command, type CommandInput, parseCommand } from "../engine/command/commands";
-import { toBase64 } from "../engine/file/base64";
 import { type WorkLog, readWorkLog } from "../engine/command/work-log";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { toValues } from "../engine/crit/values";
@@ -19,7 +18,7 @@ import { type Database, openDatabase } from "../storage/database";
 import { Keeper } from "../storage/keeper";
 import { type PictureRecord } from "../storage/records";
 import { Shelf, SHELF_CHANNEL } from "../storage/shelf";
-import { readAsPicture, readFlat } from "./bring-in";
+import { layersOf, readAsPicture, readFlat, readPages } from "./bring-in";
 import { type Brush } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
@@ -499,26 +498,17 @@ const api: TableApi = {
   bringIn: (name, bytes) =>
     answer(async () => {
       const { work } = writable();
-      const flat = await readFlat(bytes);
-      const id = nanoid(10);
-      const layers = work.picture.structure.layers;
-      const x = Math.round((work.picture.width - flat.width) / 2);
-      const y = Math.round((work.picture.height - flat.height) / 2);
-      work.apply({
-        do: "together",
-        label: "bring in",
-        steps: [
-          {
-            do: "layer.add",
-            id,
-            name: name.replace(/\.\w+$/, "").slice(0, 120) || "Picture",
-            above: layers.at(-1)?.id ?? null,
-          },
-          { do: "place", layer: id, x, y, png: toBase64(flat.png) },
-        ],
-      });
+      const { width, height, structure } = work.picture;
+      const called = name.replace(/\.\w+$/, "").slice(0, 110) || "Picture";
+      const steps = layersOf(
+        await readPages(bytes),
+        called,
+        structure.layers.at(-1)?.id ?? null,
+        (page) => [Math.round((width - page.width) / 2), Math.round((height - page.height) / 2)],
+      );
+      work.apply({ do: "together", label: "bring in", steps });
       tellState();
-      return id;
+      return work.picture.structure.layers.at(-1)?.id ?? "";
     }),
 
   async tryKeepingAgain() {

@@ -118,6 +118,9 @@ describe("bringing in", () => {
   it("knows files by what they hold", () => {
     expect(kindOf(png)).toBe("png");
     expect(kindOf(Uint8Array.of(0xff, 0xd8, 0xff, 0xe0))).toBe("jpeg");
+    expect(kindOf(Uint8Array.of(0x49, 0x49, 42, 0, 8, 0, 0, 0))).toBe("tiff");
+    expect(kindOf(Uint8Array.of(0x4d, 0x4d, 0, 42, 0, 0, 0, 8))).toBe("tiff");
+    expect(kindOf(new TextEncoder().encode("\0\0\0\x1cftypavif\0\0\0\0avifmif1"))).toBe("avif");
     expect(kindOf(new TextEncoder().encode('{"pampas":1}'))).toBe("log");
     expect(() => kindOf(new TextEncoder().encode("GIF89a"))).toThrow(/none that Pampas reads/);
   });

@@ -19,7 +19,7 @@ import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
 import { sizeInWords } from "./purposes";
 import { listSamples, sampleLog } from "./samples";
 
-const ACCEPTED = ".png,.jpg,.jpeg,.webp,.ora,.jsonl";
+const ACCEPTED = ".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff,.ora,.jsonl";
 
 type Making = { label: string; share: number };
 

@@ -1,0 +1,98 @@
+import UTIF from "utif2";
+import { MOST_PIXELS, refuseSize } from "../picture/header";
+import { Refusal } from "../picture/refusal";
+import { type Pixels } from "./png";
+
+/**
+ * TIFF 6.0: pages of 8 or 16 bits a channel, read at eight. Compressions are those of the
+ * decoder (none, LZW, deflate, PackBits, JPEG, fax).
+ */
+export const MOST_PAGES = 200;
+const CENTIMETRES_AN_INCH = 2.54;
+const TAG = { width: "t256", height: "t257", name: "t285", perUnit: "t282", unit: "t296" } as const;
+const PER_CENTIMETRE = 3;
+
+export type TiffPage = Pixels & { name: string | null; ppi: number | null };
+
+/** Offsets of the pages, each once: a file may name a page that it has named before, for ever. */
+function pageOffsets(bytes: Uint8Array): number[] {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const order = view.getUint16(0);
+  const little = order === 0x4949;
+  if ((!little && order !== 0x4d4d) || view.getUint16(2, little) !== 42)
+    throw new Refusal("this is not a TIFF picture that Pampas reads");
+  const offsets: number[] = [];
+  for (let at = view.getUint32(4, little); at !== 0;) {
+    if (offsets.includes(at)) throw new Refusal("the pages of this TIFF go round in a circle");
+    if (at + 2 > bytes.length) throw new Refusal("this TIFF picture is cut off");
+    offsets.push(at);
+    if (offsets.length > MOST_PAGES)
+      throw new Refusal(`a TIFF may have at most ${MOST_PAGES} pages`);
+    const next = at + 2 + view.getUint16(at, little) * 12;
+    if (next + 4 > bytes.length) throw new Refusal("this TIFF picture is cut off");
+    at = view.getUint32(next, little);
+  }
+  if (offsets.length === 0) throw new Refusal("there is no page in this TIFF picture");
+  return offsets;
+}
+
+/** The first of a tag's values: they come as arrays of several kinds. */
+const first = (value: unknown): unknown =>
+  typeof value === "object" && value !== null && "0" in value ? value[0] : value;
+
+const numberOf = (value: unknown): number | null => {
+  const one = first(value);
+  return typeof one === "number" && Number.isFinite(one) && one > 0 ? one : null;
+};
+
+function ppiOf(page: Record<string, unknown>): number | null {
+  const perUnit = numberOf(page[TAG.perUnit]);
+  if (perUnit === null) return null;
+  const ppi = numberOf(page[TAG.unit]) === PER_CENTIMETRE ? perUnit * CENTIMETRES_AN_INCH : perUnit;
+  return ppi >= 1 && ppi <= 9600 ? ppi : null;
+}
+
+function nameOf(page: Record<string, unknown>): string | null {
+  const name = first(page[TAG.name]);
+  const plain = typeof name === "string" ? name.replaceAll("\0", "").trim() : "";
+  return plain ? plain.slice(0, 120) : null;
+}
+
+/**
+ * All pages of a TIFF, first page first. Sizes are checked before anything is decoded.
+ * @throws Refusal that says what was wrong
+ */
+export function readTiff(bytes: Uint8Array): TiffPage[] {
+  if (bytes.length < 8) throw new Refusal("this TIFF picture is cut off");
+  pageOffsets(bytes);
+  const buffer = bytes.slice().buffer;
+  const pages = guarded(() => UTIF.decode(buffer)) as unknown as Record<string, unknown>[];
+  let total = 0;
+  for (const page of pages) {
+    const width = numberOf(page[TAG.width]) ?? 0;
+    const height = numberOf(page[TAG.height]) ?? 0;
+    refuseSize(width, height);
+    total += width * height;
+    if (total > MOST_PIXELS)
+      throw new Refusal(`all pages of a TIFF may have ${MOST_PIXELS / 1e6} million px together`);
+  }
+  return pages.map((page) => {
+    const ifd = page as unknown as Parameters<typeof UTIF.decodeImage>[1];
+    const data = guarded(() => {
+      UTIF.decodeImage(buffer, ifd);
+      return new Uint8Array(UTIF.toRGBA8(ifd));
+    });
+    const width = numberOf(page[TAG.width]) as number;
+    const height = numberOf(page[TAG.height]) as number;
+    if (data.length !== width * height * 4) throw new Refusal("this TIFF picture is broken");
+    return { width, height, data, name: nameOf(page), ppi: ppiOf(page) };
+  });
+}
+
+function guarded<T>(read: () => T): T {
+  try {
+    return read();
+  } catch {
+    throw new Refusal("this TIFF picture is broken, or compressed in a way that is not read");
+  }
+}
