@@ -56,11 +56,11 @@ export class FarView {
     this.#soon();
   }
 
-  #soon(): void {
+  #soon(after = REST): void {
     this.#waiting ??= setTimeout(() => {
       this.#waiting = null;
       this.#paint();
-    }, REST);
+    }, after);
   }
 
   #paint(): void {
@@ -74,6 +74,6 @@ export class FarView {
       this.look(image.data);
       this.#context.putImageData(image, tileColumn(key) * side, tileRow(key) * side);
     });
-    if (this.#stale.size > 0) this.#soon();
+    if (this.#stale.size > 0) this.#soon(0);
   }
 }

@@ -40,8 +40,10 @@ function pageOffsets(bytes: Uint8Array): number[] {
 const first = (value: unknown): unknown =>
   typeof value === "object" && value !== null && "0" in value ? value[0] : value;
 
+/** A whole number, or a rational (a pair of them). */
 const numberOf = (value: unknown): number | null => {
-  const one = first(value);
+  const raw = first(value);
+  const one = Array.isArray(raw) ? Number(raw[0]) / Number(raw[1]) : raw;
   return typeof one === "number" && Number.isFinite(one) && one > 0 ? one : null;
 };
 
