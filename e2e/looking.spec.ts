@@ -154,3 +154,36 @@ test("strokes follow two vanishing points; a moved point is one undo", async ({ 
   await page.getByRole("button", { name: "Undo guides" }).click();
   await expect.poll(async () => Math.round((await centre(left)).y)).toBe(Math.round(from.y));
 });
+
+test("the sun pin is set, swung and taken away, and is never exported", async ({ page }) => {
+  await freshTable(page);
+  const blank = await exported(page, "PNG");
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "Sun pin" }).click();
+  await page.keyboard.press("Escape");
+  const sun = page.getByRole("button", { name: /^Sun: light/ });
+  await expect(sun).toHaveAccessibleName(/from the front left, 49° high/);
+  const box = await sun.boundingBox();
+  if (!box) throw new Error("the sun is out of sight");
+  const at = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  await page.mouse.move(at.x, at.y);
+  await page.mouse.down();
+  await page.mouse.move(at.x - 20, at.y - 15, { steps: 3 });
+  await page.mouse.move(at.x - 40, at.y - 30, { steps: 3 });
+  await page.mouse.up();
+  await expect(sun).toHaveAccessibleName(/from the left, 73° high/);
+  await sun.focus();
+  await page.keyboard.press("ArrowDown");
+  await expect(sun).toHaveAccessibleName(/68° high/);
+  await settled(page);
+  expect((await exported(page, "PNG")).equals(blank)).toBe(true);
+  await page.reload();
+  await settled(page);
+  await expect(sun).toHaveAccessibleName(/from the left, 68° high/);
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "Sun pin" }).click();
+  await expect(sun).toBeHidden();
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Undo sun pin" }).click();
+  await expect(sun).toBeVisible();
+});

@@ -4,6 +4,7 @@ import { layerId, layerProperties } from "../engine/picture/picture";
 import { hexColour } from "../engine/colour/srgb";
 import { guidesSchema } from "../engine/guides/guide";
 import { paperSchema } from "../engine/paper/paper";
+import { sunPinSchema } from "../engine/sun/sun-pin";
 import { brushSchema } from "../engine/stroke/brush";
 
 const bytes = z.custom<Uint8Array>((value) => value instanceof Uint8Array, "expected bytes");
@@ -34,6 +35,7 @@ const structureRecord = z.strictObject({
   paper: paperSchema,
   brushes: z.record(z.string(), brushSchema).default({}),
   guides: guidesSchema.default([]),
+  sun: sunPinSchema.nullable().default(null),
 });
 
 /** Where a picture's work stands. `place` commands of `count` logged ones are in force. */

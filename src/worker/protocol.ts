@@ -4,6 +4,7 @@ import { type Paper } from "../engine/paper/paper";
 import { type Layer } from "../engine/picture/picture";
 import { type Kept } from "../storage/keeper";
 import { type Guide } from "../engine/guides/guide";
+import { type SunPin } from "../engine/sun/sun-pin";
 import { type Brush } from "../engine/stroke/brush";
 import { type TipPicture } from "../engine/stroke/tip";
 import { type TipMaking } from "../engine/stroke/tip-from";
@@ -26,6 +27,7 @@ export type PictureState = {
   /** Ids of the brushes that were brought into the picture. */
   kit: string[];
   guides: readonly Guide[];
+  sun: SunPin | null;
   undo: string | null;
   redo: string | null;
   /** Another tab is working on it. */

@@ -148,6 +148,7 @@ function stateNow(): PictureState {
     paper: structure.paper,
     kit: Object.keys(structure.brushes),
     guides: structure.guides,
+    sun: structure.sun,
     undo: history.undoLabel,
     redo: history.redoLabel,
     readOnly,

@@ -6,6 +6,7 @@ import { setGuides, setGuidesSchema } from "./guides";
 import * as layers from "./layers";
 import { pictureSetSchema, setPicture } from "./picture";
 import { place, placeSchema } from "./place";
+import { setSun, setSunSchema } from "./sun";
 import { applyStroke, strokeSchema } from "./stroke";
 
 const single = z.discriminatedUnion("do", [
@@ -18,6 +19,7 @@ const single = z.discriminatedUnion("do", [
   pictureSetSchema,
   bringBrushSchema,
   setGuidesSchema,
+  setSunSchema,
   placeSchema,
   strokeSchema,
 ]);
@@ -65,6 +67,8 @@ function applySingle(applying: Applying, command: Single): string {
       return setPicture(applying, command);
     case "guides.set":
       return setGuides(applying, command);
+    case "sun.set":
+      return setSun(applying, command);
     case "brush.bring":
       return bringBrush(applying, command);
     case "place":

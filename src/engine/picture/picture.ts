@@ -3,6 +3,7 @@ import { type BlendMode, blendSchema } from "../compose/blend-modes";
 import { type Paper } from "../paper/paper";
 import { type Guide } from "../guides/guide";
 import { type Brush } from "../stroke/brush";
+import { type SunPin } from "../sun/sun-pin";
 import { type Tile } from "../tiles/tile-store";
 import { type Header } from "./header";
 import { Refusal } from "./refusal";
@@ -57,6 +58,8 @@ export type Structure = Readonly<{
   brushes: Readonly<Record<string, Brush>>;
   /** Lines that strokes may follow. */
   guides: readonly Guide[];
+  /** Where the light comes from; null until it is said. */
+  sun: SunPin | null;
 }>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */
@@ -86,6 +89,7 @@ export class Picture {
       paper: header.paper,
       brushes: {},
       guides: [],
+      sun: null,
     };
   }
 

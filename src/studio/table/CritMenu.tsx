@@ -12,6 +12,7 @@ const steps = Array.from({ length: MOST_STEPS - 1 }, (_, i) => i + 2);
 /** The checks: other ways to see the picture. None of them changes it. */
 export function CritMenu({ session }: { session: Session }) {
   const { values, valueSteps, squint, view, keys, set } = useTable();
+  const sun = useTable((state) => state.picture?.sun ?? null);
   const isOn = values !== null || squint || view.mirrored;
   const choose = (next: number): void => {
     set({ valueSteps: next });
@@ -74,6 +75,15 @@ export function CritMenu({ session }: { session: Session }) {
           onClick={() => session.mirror()}
         >
           Mirror <kbd>{keyName(keys.mirror)}</kbd>
+        </Dropdown.Item>
+        <Dropdown.Divider />
+        <Dropdown.Item
+          as="button"
+          type="button"
+          aria-pressed={sun !== null}
+          onClick={() => void session.toggleSun()}
+        >
+          Sun pin
         </Dropdown.Item>
       </Dropdown.Menu>
     </Dropdown>

@@ -14,6 +14,7 @@ import { Hand } from "./hand";
 import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
 import { type Session } from "./session";
+import { SunOverlay } from "./sun/SunOverlay";
 import { amountsNow, useTable } from "./table-store";
 
 /** Below this size on the screen a ring would hide the mark: a cross stands for it, CSS px. */
@@ -133,6 +134,7 @@ export function PictureView({ session }: { session: Session }) {
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#111" strokeWidth="1.1" />
       </svg>
       <GuidesOverlay session={session} />
+      <SunOverlay session={session} />
       <BoxOverlay session={session} />
       <FavouriteShelf session={session} />
       {!bare && <Options />}

@@ -90,6 +90,10 @@ export function actionsOf(session: Session): Action[] {
       keys: key("guides"),
       act: () => session.toggleFollow(),
     },
+    {
+      name: picture?.sun ? "Take the sun pin away" : "Set a sun pin",
+      act: () => session.toggleSun(),
+    },
     { name: "Values", keys: key("values"), act: () => session.toggleValues() },
     ...[2, 3, 4, 5, 6, 7].map((steps) => ({
       name: `Values in ${steps} steps`,

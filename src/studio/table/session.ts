@@ -1,6 +1,7 @@
 import { nanoid } from "nanoid";
 import { type CommandInput } from "../../engine/command/commands";
 import { type Guide } from "../../engine/guides/guide";
+import { type SunPin } from "../../engine/sun/sun-pin";
 import { openDatabase } from "../../storage/database";
 import { Shelf } from "../../storage/shelf";
 import {
@@ -20,6 +21,9 @@ import { useTable } from "./table-store";
 /** Room around a picture that fits the view, and under it for the options, CSS px. */
 const FIT_MARGIN = 22;
 const OPTIONS_HEIGHT = 40;
+
+/** From the upper left and a little in front, as painters light what they have not thought about yet. */
+const FIRST_LIGHT = { azimuth: 2.5, height: 0.85 };
 
 type Single = Exclude<CommandInput, { do: "together" }>;
 
@@ -131,6 +135,18 @@ export class Session {
 
   setGuides(guides: readonly Guide[]): Promise<boolean> {
     return this.apply({ do: "guides.set", guides: [...guides] });
+  }
+
+  setSun(sun: SunPin | null): Promise<boolean> {
+    return this.apply({ do: "sun.set", sun });
+  }
+
+  /** Sets a sun pin where it can be seen, or takes it away. */
+  async toggleSun(): Promise<void> {
+    const { picture } = useTable.getState();
+    if (!picture) return;
+    const at = { x: picture.width * 0.82, y: picture.height * 0.24 };
+    await this.setSun(picture.sun ? null : { at, ...FIRST_LIGHT });
   }
 
   squint(): void {
