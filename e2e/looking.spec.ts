@@ -187,3 +187,28 @@ test("the sun pin is set, swung and taken away, and is never exported", async ({
   await page.getByRole("button", { name: "Undo sun pin" }).click();
   await expect(sun).toBeVisible();
 });
+
+test("a sketch layer is dimmed, tinted and locked in one press, and freed in one undo", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByRole("tab", { name: "Rounds and sprays" }).click();
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  await page.getByLabel("Colour as hex").fill("#000000");
+  await pen.stroke(swell([x - 80, y], [x + 80, y], 20, 1));
+  await settled(page);
+  await page.mouse.move(x, y - 200);
+  expect(isGrey(await seen(page, x - 4, y - 4, 8))).toBe(true);
+  await page.getByRole("button", { name: /^Sketch aid/ }).click();
+  await expect(page.getByRole("row", { name: /multiply.*42.*locked|locked.*42/ })).toBeVisible();
+  await expect.poll(async () => isGrey(await seen(page, x - 4, y - 4, 8))).toBe(false);
+  await pen.stroke(swell([x - 80, y + 40], [x + 80, y + 40], 20, 1));
+  await expect(page.getByText(/is locked/)).toBeVisible();
+  await page.getByRole("button", { name: "Undo", exact: false }).first().click();
+  await expect.poll(async () => isGrey(await seen(page, x - 4, y - 4, 8))).toBe(true);
+  await expect(page.getByRole("button", { name: /^Sketch aid/ })).toHaveAttribute(
+    "aria-pressed",
+    "false",
+  );
+});

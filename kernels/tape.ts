@@ -3,6 +3,7 @@ import { layCoverage, layPaint } from "./lay";
 import { layMarks } from "./mark";
 import { fillTile, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
+import { tintTile } from "./tint";
 
 /**
  * A tape is a list of 32-bit words: an instruction's number, then its operands. One tape
@@ -20,6 +21,7 @@ import { combine, paintMarks } from "./paint";
  *   8 paint px py marks count noise grain period   marks with colours into paint
  *   9 layer before paint weight mode strength left top right bottom   lay paint
  *  10 dst plane over mode painted                  what an overtip leaves
+ *  11 dst src r g b                                a tile seen in one colour
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -32,6 +34,7 @@ const CLEAR: i32 = 7;
 const PAINT_MARKS: i32 = 8;
 const LAY_PAINT: i32 = 9;
 const COMBINE: i32 = 10;
+const TINT: i32 = 11;
 
 // @ts-ignore: decorator
 @inline function at(tape: usize, index: i32): i32 {
@@ -83,6 +86,10 @@ export function runTape(tape: usize, scratch: usize): i32 {
         break;
       case COMBINE:
         combine(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5));
+        t += 6 << 2;
+        break;
+      case TINT:
+        tintTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5));
         t += 6 << 2;
         break;
       default:

@@ -28,7 +28,9 @@ export const pictureRecord = z.strictObject({
 });
 export type PictureRecord = z.infer<typeof pictureRecord>;
 
-const layerRecord = layerProperties.extend({ id: layerId }).strict();
+const layerRecord = layerProperties
+  .extend({ id: layerId, tint: hexColour.nullable().default(null) })
+  .strict();
 const structureRecord = z.strictObject({
   layers: z.array(layerRecord).max(500),
   ground: hexColour,

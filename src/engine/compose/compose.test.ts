@@ -1,7 +1,7 @@
 import { fingerprint, line, stroke, testEngine, testHeader, testWork } from "../engine.testing";
 import { type Engine } from "../engine";
 import { type Work } from "../command/work";
-import { pixelOffset, TILE_BYTES } from "../tiles/layout";
+import { pixelOffset, TILE_BYTES, tileKey } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { blendModes, type BlendMode } from "./blend-modes";
 import { Compositor } from "./compositor";
@@ -233,5 +233,56 @@ describe("the stack", () => {
     work.apply(stroke(line([10, 30], [200, 30]), { layer: "b", size: 50 }));
     expect(apart(composite(engine, work, compositor), bare)).toBe(0);
     expect(fingerprint(engine, work)).toContain("b ");
+  });
+});
+
+describe("a tinted layer", () => {
+  const tint = "#3060c0";
+  const wanted = [0x30, 0x60, 0xc0];
+  const seen = (colour: string, strength = 1, clip = false): number[] => {
+    const { engine, work } = testWork({ ground: "#ffffff" });
+    const across = { size: 120, strength, brush: "round-firm", colour };
+    work.apply(stroke(line([10, 96], [246, 96], { pressure: () => 1 }), across));
+    if (clip) {
+      work.apply({ do: "layer.add", id: "c", name: "C", above: "a" });
+      work.apply(
+        stroke(line([10, 96], [246, 96], { pressure: () => 1 }), { ...across, layer: "c" }),
+      );
+      work.apply({ do: "layer.set", id: "c", clip: true, tint });
+    } else work.apply({ do: "layer.set", id: "a", tint });
+    const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+    let out: number[] = [];
+    compositor.compose([tileKey(2, 1)], (_key, address) => {
+      out = [0, 1, 2].map((c) =>
+        Math.round(
+          ((engine.store.heap.u16[(address + pixelOffset(0, 32, c)) >> 1] as number) * 255) / 32767,
+        ),
+      );
+    });
+    compositor.free();
+    return out;
+  };
+  const near = (got: number[], expected: number[]): void =>
+    expected.forEach((v, c) => expect(Math.abs((got[c] as number) - v)).toBeLessThanOrEqual(1));
+
+  it("shows dark paint in its tint, white as white", () => {
+    near(seen("#000000"), wanted);
+    near(seen("#ffffff"), [255, 255, 255]);
+  });
+  it("shows greys between, by how light they are", () => {
+    const share = 0x80 / 255;
+    near(
+      seen("#808080"),
+      wanted.map((v) => v + (255 - v) * share),
+    );
+  });
+  it("keeps what is see-through so", () => {
+    near(
+      seen("#000000", 0.5),
+      wanted.map((v) => (v + 255) / 2),
+    );
+  });
+  it("may be clipped to another", () => {
+    near(seen("#000000", 1, true), wanted);
   });
 });

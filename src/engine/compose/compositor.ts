@@ -2,7 +2,7 @@ import { hexToQ15 } from "../colour/srgb";
 import { type Layer, type Picture, type Structure } from "../picture/picture";
 import { ONE, TILE_BYTES } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
-import { type TileStore } from "../tiles/tile-store";
+import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { blendNumber } from "./blend-modes";
 
@@ -16,6 +16,9 @@ type Run = { base: Layer; clips: Layer[] };
 
 /** What lies over the working layer: one cached tile for a stretch of normal layers, or a run. */
 type Above = { merged: Run[]; run: null } | { merged: null; run: Run };
+
+/** Tiles for one job: the result, a clipped run's base, a tinted layer. */
+type Scratch = { out: number; clip: number; tint: number };
 
 /** A tile's caches: all that lies below, and for each merged stretch above its tile (0: nothing there). */
 type Cached = { below: number; above: number[] };
@@ -33,7 +36,7 @@ export class Compositor {
   #cachedBytes = 0;
   #structure: Structure | null = null;
   #workingId: string | null = null;
-  #scratch: { out: number; clip: number }[] = [];
+  #scratch: Scratch[] = [];
 
   constructor(
     readonly picture: Picture,
@@ -44,10 +47,8 @@ export class Compositor {
 
   free(): void {
     this.forgetAll();
-    for (const { out, clip } of this.#scratch) {
-      this.store.heap.free(out, TILE_BYTES);
-      this.store.heap.free(clip, TILE_BYTES);
-    }
+    for (const scratch of this.#scratch)
+      for (const address of Object.values(scratch)) this.store.heap.free(address, TILE_BYTES);
     this.#scratch = [];
   }
 
@@ -137,7 +138,7 @@ export class Compositor {
 
   #batches(
     keys: readonly number[],
-    finish: (key: number, scratch: { out: number; clip: number }) => number,
+    finish: (key: number, scratch: Scratch) => number,
     take: (key: number, address: number) => void,
   ): void {
     this.#arrange();
@@ -158,26 +159,28 @@ export class Compositor {
     this.store.trim();
   }
 
-  #scratchAt(index: number): { out: number; clip: number } {
+  #scratchAt(index: number): Scratch {
     const { heap } = this.store;
     return (this.#scratch[index] ??= {
       out: heap.allocate(TILE_BYTES),
       clip: heap.allocate(TILE_BYTES),
+      tint: heap.allocate(TILE_BYTES),
     });
   }
 
-  #writeTile(key: number, { out, clip }: { out: number; clip: number }): void {
-    const cached = this.#cacheFor(key, clip);
+  #writeTile(key: number, scratch: Scratch): void {
+    const { out } = scratch;
+    const cached = this.#cacheFor(key, scratch);
     this.workforce.write(TAPE.copy, out, cached.below, TILE_BYTES);
-    if (this.#working) this.#writeRun(key, this.#working, out, clip);
+    if (this.#working) this.#writeRun(key, this.#working, out, scratch);
     this.#above.forEach((above, i) => {
-      if (above.run) this.#writeRun(key, above.run, out, clip);
+      if (above.run) this.#writeRun(key, above.run, out, scratch);
       else if (cached.above[i])
         this.workforce.write(TAPE.blend, out, cached.above[i] as number, 0, ONE, 0);
     });
   }
 
-  #cacheFor(key: number, clip: number): Cached {
+  #cacheFor(key: number, scratch: Scratch): Cached {
     const known = this.#cached.get(key);
     if (known) {
       // Move to the end: least recently used come first.
@@ -188,12 +191,12 @@ export class Compositor {
     const below = this.#newCache();
     const ground = this.withGround ? hexToQ15(this.picture.structure.ground) : [0, 0, 0, 0];
     this.workforce.write(TAPE.fill, below, ...ground);
-    for (const run of this.#below) this.#writeRun(key, run, below, clip);
+    for (const run of this.#below) this.#writeRun(key, run, below, scratch);
     const above = this.#above.map(({ merged }) => {
       if (!merged?.some((run) => this.#isThere(key, run))) return 0;
       const address = this.#newCache();
       this.workforce.write(TAPE.fill, address, 0, 0, 0, 0);
-      for (const run of merged) this.#writeRun(key, run, address, clip);
+      for (const run of merged) this.#writeRun(key, run, address, scratch);
       return address;
     });
     const cached = { below, above };
@@ -205,12 +208,22 @@ export class Compositor {
     return this.picture.plane(base.id).has(key);
   }
 
-  #writeRun(key: number, { base, clips }: Run, into: number, clip: number): void {
-    const { picture, store, workforce } = this;
+  /** Where a layer's tile is as it is seen: itself, or tinted. */
+  #seen(layer: Layer, tile: Tile, { tint }: Scratch): number {
+    const address = this.store.address(tile);
+    if (!layer.tint) return address;
+    const [r, g, b] = hexToQ15(layer.tint);
+    this.workforce.write(TAPE.tint, tint, address, r, g, b);
+    return tint;
+  }
+
+  #writeRun(key: number, { base, clips }: Run, into: number, scratch: Scratch): void {
+    const { picture, workforce } = this;
+    const { clip } = scratch;
     const tile = picture.plane(base.id).get(key);
     if (!tile || base.opacity === 0) return;
     const shown = clips.filter((layer) => layer.opacity > 0 && picture.plane(layer.id).has(key));
-    let from = store.address(tile);
+    let from = this.#seen(base, tile, scratch);
     if (shown.length > 0) {
       workforce.write(TAPE.copy, clip, from, TILE_BYTES);
       for (const layer of shown) {
@@ -219,7 +232,7 @@ export class Compositor {
           workforce.write(
             TAPE.blend,
             clip,
-            store.address(clipped),
+            this.#seen(layer, clipped, scratch),
             blendNumber(layer.blend),
             opacityOf(layer),
             1,

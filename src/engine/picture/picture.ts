@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { type BlendMode, blendSchema } from "../compose/blend-modes";
 import { type Paper } from "../paper/paper";
+import { hexColour } from "../colour/srgb";
 import { type Guide } from "../guides/guide";
 import { type Brush } from "../stroke/brush";
 import { type SunPin } from "../sun/sun-pin";
@@ -25,6 +26,8 @@ export type Layer = Readonly<{
   lockTransparency: boolean;
   /** Shown only inside the shape of the first unclipped layer below. */
   clip: boolean;
+  /** Seen in this colour: dark paint takes it, white stays white. Null: as it is. */
+  tint: string | null;
 }>;
 
 export const layerProperties = z.strictObject({
@@ -35,6 +38,7 @@ export const layerProperties = z.strictObject({
   locked: z.boolean(),
   lockTransparency: z.boolean(),
   clip: z.boolean(),
+  tint: hexColour.nullable(),
 });
 
 export const newLayer = (id: string, name: string): Layer => ({
@@ -46,6 +50,7 @@ export const newLayer = (id: string, name: string): Layer => ({
   locked: false,
   lockTransparency: false,
   clip: false,
+  tint: null,
 });
 
 /** All of a picture but its pixels. Replaced, never changed in place. */

@@ -23,6 +23,8 @@ export const TAPE = {
   layPaint: 9,
   /** dst plane over mode painted */
   combine: 10,
+  /** dst src r g b */
+  tint: 11,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

@@ -25,6 +25,7 @@ import {
   Lock,
   Plus,
   Trash2,
+  PencilRuler,
 } from "lucide-react";
 import { type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react";
 import { type BlendMode, blendModes } from "../../engine/compose/blend-modes";
@@ -32,6 +33,7 @@ import { paperKinds } from "../../engine/paper/paper";
 import { type Layer } from "../../worker/protocol";
 import { NameField } from "../naming/NameField";
 import { type Session } from "./session";
+import { AID, isAid, NO_AID } from "./sketch-aid";
 import { useTable } from "./table-store";
 
 /** Device px of a layer's small picture. */
@@ -290,6 +292,12 @@ function LayerSettings({ session, layer }: { session: Session; layer: Layer | un
         )}
         {toggle("Clip to the layer below", layer.clip, <CornerLeftDown size={16} />, () =>
           session.setLayers({ clip: !layer.clip }),
+        )}
+        {toggle(
+          isAid(layer) ? "No longer a sketch aid" : "Sketch aid: dim, tinted, locked",
+          isAid(layer),
+          <PencilRuler size={16} />,
+          () => session.setLayers(isAid(layer) ? NO_AID : AID),
         )}
         <span style={{ flex: 1 }} />
         {toggle("Duplicate layers", false, <CopyPlus size={16} />, () => session.duplicateLayers())}

@@ -1,6 +1,7 @@
 import { type Session } from "./session";
 import { FAVOURITES_KIT, kitsOf, useBrushBox } from "../brushes/brush-box";
 import { rooms, type Room } from "../rooms";
+import { AID, NO_AID } from "./sketch-aid";
 import { type KeyAction, keyName } from "./keys/key-map";
 import { kitOrder, stages, useTable } from "./table-store";
 
@@ -79,6 +80,11 @@ export function actionsOf(session: Session): Action[] {
     {
       name: working?.clip ? "Unclip layers" : "Clip to the layer below",
       act: () => session.setLayers({ clip: !working?.clip }),
+      disabled: none,
+    },
+    {
+      name: working?.tint ? "No longer a sketch aid" : "Sketch aid: dim, tint and lock layers",
+      act: () => session.setLayers(working?.tint ? NO_AID : AID),
       disabled: none,
     },
     { name: "Ground and paper…", act: () => set({ dialog: "paper" }) },
