@@ -1,5 +1,7 @@
 /** @type {import("jest").Config} */
 export default {
+  // A slow machine is no fault of the code.
+  testTimeout: 60_000,
   testEnvironment: "node",
   testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/demo/**/*.test.ts"],
   transform: {

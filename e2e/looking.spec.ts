@@ -159,7 +159,7 @@ test("the sun pin is set, swung and taken away, and is never exported", async ({
   await freshTable(page);
   const blank = await exported(page, "PNG");
   await page.getByRole("button", { name: "Crit" }).click();
-  await page.getByRole("button", { name: "Sun pin" }).click();
+  await page.getByRole("button", { name: "Sun pin", exact: true }).click();
   await page.keyboard.press("Escape");
   const sun = page.getByRole("button", { name: /^Sun: light/ });
   await expect(sun).toHaveAccessibleName(/from the front left, 49° high/);
@@ -181,7 +181,7 @@ test("the sun pin is set, swung and taken away, and is never exported", async ({
   await settled(page);
   await expect(sun).toHaveAccessibleName(/from the left, 68° high/);
   await page.getByRole("button", { name: "Crit" }).click();
-  await page.getByRole("button", { name: "Sun pin" }).click();
+  await page.getByRole("button", { name: "Sun pin", exact: true }).click();
   await expect(sun).toBeHidden();
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Undo sun pin" }).click();

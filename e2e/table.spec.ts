@@ -106,7 +106,7 @@ test.describe("the table", () => {
       "true",
     );
     await page.keyboard.press("f");
-    await expect(page.getByRole("radio", { name: "Blend" })).toHaveAttribute(
+    await expect(page.getByRole("radio", { name: "Blend", exact: true })).toHaveAttribute(
       "aria-checked",
       "true",
     );

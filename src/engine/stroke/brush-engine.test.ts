@@ -628,7 +628,7 @@ describe("every brush that ships", () => {
     0,
   ]);
   it.each(brushes.map(({ id }) => id))("%s: pixels do not depend on how samples came", (id) => {
-    for (const mode of ["paint", "lift", "blend"] as const) {
+    for (const mode of ["paint", "blend"] as const) {
       const prints = [1, 100].map((batch) => {
         const work = engine.open(testHeader());
         work.apply({ do: "layer.add", id: "a", name: "A", above: null });

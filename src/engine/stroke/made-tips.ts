@@ -5,6 +5,7 @@ import { type TipTones } from "./tip";
  * Tips that the program makes: pictures drawn by rule, the same everywhere. `shade` says for
  * a place (x, y from −1 to 1) how much paint there is and how light it is.
  */
+type Noise = (x: number, y: number) => number;
 type Shade = (x: number, y: number) => { cover: number; tone?: number };
 type Recipe = { width: number; height: number; tones: TipTones; shade: () => Shade };
 
@@ -15,10 +16,15 @@ const step = (from: number, to: number, v: number): number => {
   return t * t * (3 - 2 * t);
 };
 
+/** Hills repeat after so many units: more than any tip is wide. */
+const LATTICE = 64;
+
 /** Smooth noise 0…1 over the plane, one hill a unit. */
-function hills(seed: number): (x: number, y: number) => number {
+function hills(seed: number): Noise {
   const chance = new Chance(seed);
-  const at = (i: number, j: number): number => chance.at((i + 4096) * 8192 + j + 4096);
+  const heights = Float64Array.from({ length: LATTICE * LATTICE }, (_, i) => chance.at(i));
+  const at = (i: number, j: number): number =>
+    heights[(i & (LATTICE - 1)) * LATTICE + (j & (LATTICE - 1))] as number;
   return (x, y) => {
     const i = Math.floor(x);
     const j = Math.floor(y);
@@ -33,17 +39,18 @@ function hills(seed: number): (x: number, y: number) => number {
 }
 
 /** Noise of several sizes, 0…1 with its mean at ½. */
-function rough(seed: number, octaves = 4): (x: number, y: number) => number {
+function rough(seed: number, octaves = 4): Noise {
   const layers = Array.from({ length: octaves }, (_, i) => hills(seed + i * 101));
+  const plain = layers.map((_, i) => 2 ** (-0.8 * i));
+  const total = plain.reduce((sum, weight) => sum + weight);
+  const weights = plain.map((weight) => weight / total);
   return (x, y) => {
     let sum = 0;
-    let weight = 0;
-    layers.forEach((noise, i) => {
-      const scale = 2 ** i;
-      sum += noise(x * scale, y * scale) / scale ** 0.8;
-      weight += 1 / scale ** 0.8;
-    });
-    return sum / weight;
+    for (let i = 0; i < octaves; i++) {
+      const scale = 1 << i;
+      sum += (layers[i] as Noise)(x * scale, y * scale) * (weights[i] as number);
+    }
+    return sum;
   };
 }
 
