@@ -97,6 +97,7 @@ function LayerName({ session, layer }: { session: Session; layer: Layer }) {
 }
 
 function aboutLayer(layer: Layer): string {
+  if (isAid(layer)) return `sketch aid · ${Math.round(layer.opacity * 100)}`;
   const parts = [blendLabel(layer.blend).toLowerCase()];
   if (layer.opacity < 1) parts.push(String(Math.round(layer.opacity * 100)));
   if (layer.locked) parts.push("locked");
