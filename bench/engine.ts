@@ -17,7 +17,7 @@ import { type Work } from "../src/engine/command/work";
 import { addHelpers } from "../src/node/helpers";
 import { loadEngine } from "../src/node/load-engine";
 import { brushRows } from "./brushes";
-import { median, type Row } from "./measure";
+import { inTurn, median, type Row } from "./measure";
 
 const TILE_PIXELS = 4096;
 
@@ -27,7 +27,8 @@ function softMarks(
   diameter: number,
   count: number,
   cold: boolean,
-): { ms: number; pixels: number; keys: number[]; coverage: Map<number, number> } {
+  reference: (pixels: number) => void,
+): { ms: number; ratio: number; pixels: number } {
   const { store, workforce, bench } = engine;
   const centre = cold ? 2048 : diameter / 2 + 64;
   const reach = diameter / 2 + 1;
@@ -52,7 +53,8 @@ function softMarks(
       },
       null,
     );
-  const ms = median(
+  const pixels = Math.PI * (diameter / 2) ** 2;
+  const { ms, ratio } = inTurn(
     () => {
       for (const key of keys) {
         workforce.beginJob();
@@ -71,7 +73,8 @@ function softMarks(
       }
       workforce.run(false);
     },
-    9,
+    () => reference(pixels),
+    15,
     () => {
       for (const address of coverage.values())
         store.heap.u8.fill(0, address, address + COVERAGE_BYTES);
@@ -79,8 +82,8 @@ function softMarks(
     },
   );
   marks.free();
-  const pixels = Math.PI * (diameter / 2) ** 2;
-  return { ms: ms / count, pixels, keys, coverage };
+  for (const address of coverage.values()) store.heap.free(address, COVERAGE_BYTES);
+  return { ms: ms / count, ratio, pixels };
 }
 
 const junk = new Uint8Array(96 * 2 ** 20);
@@ -95,32 +98,30 @@ function markRows(engine: Engine): Row[] {
   const target = heap.allocate(64 * 2 ** 20);
   heap.u8.fill(1, area, area + 64 * 2 ** 20);
   heap.u8.fill(1, target, target + 64 * 2 ** 20);
+  const bytesOf = (pixels: number): number =>
+    Math.min(64 * 2 ** 20, Math.ceil((pixels * 8) / 64) * 64);
+  const times = 64;
   for (const diameter of [100, 200, 500]) {
-    const { ms, pixels } = softMarks(engine, diameter, 64, false);
-    const colourBytes = Math.ceil((pixels * 8) / 64) * 64;
-    const coverageBytes = Math.ceil((pixels * 2) / 64) * 64;
-    const times = 64;
-    const reference = (bytes: number): number =>
-      median(() => {
-        for (let i = 0; i < times; i++) kernels.readModifyWrite(area, bytes);
-      }) / times;
+    const { ms, ratio, pixels } = softMarks(engine, diameter, times, false, (count) => {
+      for (let i = 0; i < times; i++) kernels.readModifyWrite(area, bytesOf(count));
+    });
     rows.push({
       what: `soft mark ${diameter} px, in cache`,
       reference: "read-modify-write, RGBA bytes",
       wanted: { least: 0.5 },
-      ratio: reference(colourBytes) / ms,
-      note: `${Math.round(pixels / ms / 1000)} Mpx/s; marks go to a coverage plane, ${(reference(coverageBytes) / ms).toFixed(2)} × of its own bytes`,
+      ratio,
+      note: `${Math.round(pixels / ms / 1000)} Mpx/s into a coverage plane`,
     });
   }
   for (const diameter of [800, 1800]) {
-    const { ms, pixels } = softMarks(engine, diameter, 1, true);
-    const bytes = Math.min(64 * 2 ** 20, Math.ceil((pixels * 8) / 64) * 64);
-    const copy = median(() => kernels.copyBytes(target, area, bytes), 9, flushCaches);
+    const { ms, ratio, pixels } = softMarks(engine, diameter, 1, true, (count) =>
+      kernels.copyBytes(target, area, bytesOf(count)),
+    );
     rows.push({
       what: `soft mark ${diameter} px, cold`,
       reference: "memcpy, RGBA bytes",
       wanted: { least: 1.2 },
-      ratio: copy / ms,
+      ratio,
       note: `${Math.round(pixels / ms / 1000)} Mpx/s into coverage; laying it on the layer comes once a frame`,
     });
   }
@@ -139,8 +140,13 @@ function layerRows(engine: Engine): Row[] {
   };
   const sources = Array.from({ length: tiles }, () => Array.from({ length: layers }, make));
   const out = Array.from({ length: tiles }, make);
-  const stack = (mode: (layer: number) => number): number =>
-    median(() => {
+  const flat = heap.allocate(TILE_BYTES * tiles * layers);
+  const copyTo = heap.allocate(TILE_BYTES * tiles * layers);
+  heap.u8.fill(1, flat, flat + TILE_BYTES * tiles * layers);
+  heap.u8.fill(1, copyTo, copyTo + TILE_BYTES * tiles * layers);
+  const copy = (): void => kernels.copyBytes(copyTo, flat, TILE_BYTES * tiles * layers);
+  const stack = (mode: (layer: number) => number): { ms: number; ratio: number } =>
+    inTurn(() => {
       sources.forEach((stackOf, i) => {
         workforce.beginJob();
         stackOf.forEach((source, layer) =>
@@ -149,12 +155,7 @@ function layerRows(engine: Engine): Row[] {
         workforce.endJob();
       });
       workforce.run(false);
-    }, 7);
-  const flat = heap.allocate(TILE_BYTES * tiles * layers);
-  const copyTo = heap.allocate(TILE_BYTES * tiles * layers);
-  heap.u8.fill(1, flat, flat + TILE_BYTES * tiles * layers);
-  heap.u8.fill(1, copyTo, copyTo + TILE_BYTES * tiles * layers);
-  const copy = median(() => kernels.copyBytes(copyTo, flat, TILE_BYTES * tiles * layers), 7);
+    }, copy);
   const normal = stack(() => 0);
   const mixed = stack((layer) => [0, 1, 2, 3, 0, 5, 8, 0, 10, 1][layer] as number);
   const everyMode = stack((layer) => (layer * 2 + 1) % 16);
@@ -186,15 +187,15 @@ function layerRows(engine: Engine): Row[] {
       what: "10 normal layers",
       reference: "memcpy of the layer bytes",
       wanted: { least: 1.2 },
-      ratio: copy / normal,
-      note: mpx(normal),
+      ratio: normal.ratio,
+      note: mpx(normal.ms),
     },
     {
       what: "10 layers, modes mixed",
       reference: "the same",
       wanted: { least: 0.7 },
-      ratio: copy / mixed,
-      note: `${mpx(mixed)}; half of all sixteen modes, with divisions: ${(copy / everyMode).toFixed(2)} ×`,
+      ratio: mixed.ratio,
+      note: `${mpx(mixed.ms)}; half of all sixteen modes, with divisions: ${everyMode.ratio.toFixed(2)} ×`,
     },
     {
       what: "pack to RGBA8",

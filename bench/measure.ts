@@ -12,6 +12,34 @@ export function median(act: () => void, runs = 15, before: () => void = () => un
   return times[times.length >> 1] as number;
 }
 
+/**
+ * A piece of work and its reference, turn and turn about, so that a machine that changes its
+ * pace between them does not decide: the median time of the work, and the median ratio of
+ * each reference to the work beside it.
+ */
+export function inTurn(
+  act: () => void,
+  reference: () => void,
+  runs = 15,
+  before: () => void = () => undefined,
+): { ms: number; ratio: number } {
+  const time = (run: () => void): number => {
+    before();
+    const start = performance.now();
+    run();
+    return performance.now() - start;
+  };
+  const pairs: { ms: number; ratio: number }[] = [];
+  for (let i = 0; i < runs + 3; i++) {
+    const ms = time(act);
+    const beside = time(reference);
+    if (i >= 3) pairs.push({ ms, ratio: beside / ms });
+  }
+  const middle = (of: (pair: { ms: number; ratio: number }) => number): number =>
+    pairs.map(of).sort((a, b) => a - b)[pairs.length >> 1] as number;
+  return { ms: middle(({ ms }) => ms), ratio: middle(({ ratio }) => ratio) };
+}
+
 export type Row = {
   what: string;
   reference: string;
