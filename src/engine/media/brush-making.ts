@@ -34,6 +34,9 @@ export const uneven = (amount: number): Written =>
 export const alongStroke = plus("stroke direction", [0, 0], [1, 1]);
 export const alongTilt = plus("tilt direction", [0, 0], [1, 1]);
 
+/** Turned by chance, each mark anew. */
+export const everyWay = from(0, plus("chance of a mark", [0, 0], [1, 1]));
+
 /** A mark that grows long as the pen leans, along its lean. */
 export const lyingDown = (most: number) => ({
   stretch: from(1, by("tilt", [0, 1], [0.25, 1.2], [0.6, 1 + (most - 1) * 0.55], [1, most])),

@@ -10,21 +10,13 @@ import {
   round,
   stray,
   uneven,
+  everyWay,
 } from "./brush-making";
 
 const KIT = "Charcoal and chalk";
 
 const press = (light: number, heavy: number) =>
   from(1, by("pressure", [0, light], [0.55, (light + heavy) / 2], [1, heavy]));
-
-const turned = from(0, {
-  by: "chance of a mark",
-  curve: [
-    [0, 0],
-    [1, 1],
-  ],
-  how: "add",
-});
 
 /** A burnt twig: faint, dusty, takes only the peaks and wipes off as soon as it is looked at. */
 const vine = brush({
@@ -37,7 +29,7 @@ const vine = brush({
   spacing: from(0.14),
   diameter: from(1, by("pressure", [0, 0.7], [1, 1.1]), by("tilt", [0, 1], [1, 2.4]), uneven(0.15)),
   stretch: from(1, by("tilt", [0, 1], [1, 2.4])),
-  angle: turned,
+  angle: everyWay,
   flow: from(0.2, by("pressure", [0, 0.05], [0.5, 0.5], [1, 1]), by("tilt", [0, 1], [1, 0.4])),
   scatter: { along: from(0), across: stray(0.09) },
   grain: { depth: 0.86, softness: 0.42, slope: 1, press: press(0.1, 0.8) },
@@ -54,7 +46,7 @@ const stick = brush({
   tip: pictures(["charcoal face"], { flip: flipped }),
   spacing: from(0.12),
   diameter: from(1, by("pressure", [0, 0.6], [1, 1.1]), uneven(0.1)),
-  angle: turned,
+  angle: everyWay,
   flow: from(0.42, by("pressure", [0, 0.06], [0.5, 0.5], [1, 1])),
   scatter: { along: from(0), across: stray(0.05) },
   grain: { depth: 0.78, softness: 0.34, slope: 0.8, press: press(0.08, 1) },
@@ -107,7 +99,7 @@ const chalk = brush({
   tip: pictures(["chalk face"], { flip: flipped }),
   spacing: from(0.13),
   diameter: from(1, by("pressure", [0, 0.72], [1, 1.06]), uneven(0.06)),
-  angle: turned,
+  angle: everyWay,
   flow: from(0.36, by("pressure", [0, 0.1], [0.5, 0.55], [1, 1])),
   grain: { depth: 0.92, softness: 0.26, slope: 0.9, press: press(0.16, 0.86) },
   tags: ["dry", "opaque"],

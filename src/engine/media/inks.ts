@@ -1,5 +1,5 @@
 import { type Brush } from "../stroke/brush";
-import { after, brush, by, from, pictures, round, stray, uneven } from "./brush-making";
+import { after, brush, by, from, pictures, round, stray, uneven, everyWay } from "./brush-making";
 
 const KIT = "Inks";
 
@@ -163,14 +163,7 @@ const broken = brush({
   tip: pictures(["charcoal face"], { flip: { across: 0.5, along: 0.5 } }),
   spacing: from(0.07),
   diameter: from(1, by("pressure", [0, 0.18], [0.5, 0.55], [1, 1.1]), uneven(0.14)),
-  angle: from(0, {
-    by: "chance of a mark",
-    curve: [
-      [0, 0],
-      [1, 1],
-    ],
-    how: "add",
-  }),
+  angle: everyWay,
   flow: from(0.9),
   taper: { in: 10, out: 16 },
   tags: ["ink", "line", "textured"],

@@ -9,21 +9,13 @@ import {
   round,
   stray,
   uneven,
+  everyWay,
 } from "./brush-making";
 
 const KIT = "Pastel and wax";
 
 const press = (light: number, heavy: number) =>
   from(1, by("pressure", [0, light], [0.5, light + (heavy - light) * 0.6], [1, heavy]));
-
-const turned = from(0, {
-  by: "chance of a mark",
-  curve: [
-    [0, 0],
-    [1, 1],
-  ],
-  how: "add",
-});
 
 /** Almost pure pigment: it crumbles, its colour wavers, and pressure fills every valley. */
 const soft = brush({
@@ -35,7 +27,7 @@ const soft = brush({
   tip: pictures(["chalk face", "charcoal face"], { flip: flipped }),
   spacing: from(0.12),
   diameter: from(1, by("pressure", [0, 0.75], [1, 1.1]), uneven(0.08)),
-  angle: turned,
+  angle: everyWay,
   flow: from(0.5, by("pressure", [0, 0.1], [0.5, 0.6], [1, 1])),
   scatter: { along: from(0), across: stray(0.06) },
   grain: { depth: 0.8, softness: 0.36, slope: 0.8, press: press(0.14, 1) },
@@ -101,7 +93,7 @@ const wax = brush({
   tip: pictures(["crayon face"], { flip: flipped }),
   spacing: from(0.11),
   diameter: from(1, by("pressure", [0, 0.78], [1, 1.08])),
-  angle: turned,
+  angle: everyWay,
   flow: from(0.28, by("pressure", [0, 0.12], [1, 1])),
   grain: { depth: 0.93, softness: 0.22, slope: 1.3, press: press(0.18, 0.74) },
   colour: { value: stray(0.02) },

@@ -1,5 +1,5 @@
 import { type Brush } from "../stroke/brush";
-import { brush, by, flipped, from, pictures, round, stray, uneven } from "./brush-making";
+import { brush, by, flipped, from, pictures, round, stray, uneven, everyWay } from "./brush-making";
 
 const KIT = "Rounds and sprays";
 
@@ -80,14 +80,7 @@ const spatter = brush({
   tip: pictures(["chalk face", "charcoal face"], { flip: flipped }),
   spacing: from(0.55, uneven(0.5)),
   diameter: from(1, by("pressure", [0, 0.6], [1, 1.2])),
-  angle: from(0, {
-    by: "chance of a mark",
-    curve: [
-      [0, 0],
-      [1, 1],
-    ],
-    how: "add",
-  }),
+  angle: everyWay,
   flow: from(1),
   colour: { value: stray(0.04) },
   tags: ["spray", "texture"],
@@ -102,14 +95,7 @@ const sponge = brush({
   tip: pictures(["sponge"], { flip: flipped }),
   spacing: from(0.5),
   diameter: from(1, uneven(0.18)),
-  angle: from(0, {
-    by: "chance of a mark",
-    curve: [
-      [0, 0],
-      [1, 1],
-    ],
-    how: "add",
-  }),
+  angle: everyWay,
   flow: from(0.6, by("pressure", [0, 0.2], [1, 1])),
   scatter: { along: from(0), across: stray(0.18) },
   tags: ["texture"],

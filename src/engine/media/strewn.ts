@@ -1,16 +1,8 @@
 import { type Brush, type BrushInput } from "../stroke/brush";
-import { alongStroke, brush, by, from, pictures, stray, uneven } from "./brush-making";
+import { alongStroke, brush, by, from, pictures, stray, uneven, everyWay } from "./brush-making";
 
 const KIT = "Leaf and ribbon";
 
-const everyWay = from(0, {
-  by: "chance of a mark",
-  curve: [
-    [0, 0],
-    [1, 1],
-  ],
-  how: "add",
-});
 const wavering: NonNullable<BrushInput["colour"]> = {
   hue: stray(0.02),
   value: stray(0.07),

@@ -18,8 +18,6 @@ type Solid = {
   headLit: string;
   /** The shaft and head dropped straight to the ground. */
   shadow: string;
-  /** Whether the sun stands on the painter's side: then it is drawn over the foot. */
-  inFront: boolean;
 };
 
 /** A place in space on the screen: right, up, toward the painter. */
@@ -72,6 +70,5 @@ export function solidArrow(pin: Pick<SunPin, "azimuth" | "height">): Solid {
     head: path(head(1)),
     headLit: path(head(0)),
     shadow: path(dropped),
-    inFront: front > 0,
   };
 }
