@@ -219,15 +219,20 @@ async function workerRow(): Promise<Row> {
   };
   const sources = Array.from({ length: tiles }, make);
   const targets = Array.from({ length: tiles }, make);
-  const run = (instruction: (i: number) => number[], together: boolean): number =>
-    median(() => {
-      for (let i = 0; i < tiles; i++) {
-        workforce.beginJob();
-        for (let k = 0; k < 4; k++) workforce.write(...instruction(i));
-        workforce.endJob();
-      }
-      workforce.run(together);
-    }, 11);
+  const run = (instruction: (i: number) => number[], together: boolean): void => {
+    for (let i = 0; i < tiles; i++) {
+      workforce.beginJob();
+      for (let k = 0; k < 4; k++) workforce.write(...instruction(i));
+      workforce.endJob();
+    }
+    workforce.run(together);
+  };
+  /** How many times as fast two are as one, turn and turn about. */
+  const scaling = (instruction: (i: number) => number[]): number =>
+    inTurn(
+      () => run(instruction, true),
+      () => run(instruction, false),
+    ).ratio;
   const blend = (i: number): number[] => [
     TAPE.blend,
     targets[i] as number,
@@ -242,16 +247,15 @@ async function workerRow(): Promise<Row> {
     sources[i] as number,
     TILE_BYTES,
   ];
-  const [blendOne, copyOne] = [run(blend, false), run(copy, false)];
   const release = await addHelpers(engine, 2);
-  const [blendTwo, copyTwo] = [run(blend, true), run(copy, true)];
+  const [layers, copies] = [scaling(blend), scaling(copy)];
   await release();
   return {
     what: "2 workers, layers",
     reference: "memcpy's own scaling",
     wanted: { least: 0.85 },
-    ratio: blendOne / blendTwo / (copyOne / copyTwo),
-    note: `layers ${(blendOne / blendTwo).toFixed(2)} ×, memcpy ${(copyOne / copyTwo).toFixed(2)} ×`,
+    ratio: layers / copies,
+    note: `layers ${layers.toFixed(2)} ×, memcpy ${copies.toFixed(2)} ×`,
   };
 }
 

@@ -1,7 +1,7 @@
 import { BLOCK_BYTES, COVERAGE_ROW_BYTES, NOISE_ROW_BYTES, ROW_BYTES, SIDE } from "./layout";
 import { accumulate, MARK_BYTES, real, word } from "./mark";
 import { complement, mul, plus } from "./q15";
-import { markRow, ROW, rowEnd, rowStart, STAMP_COLOURS, STAMP_TONES } from "./rows";
+import { coverStamp, markRow, ROW, rowEnd, rowStart, STAMP, STAMP_COLOURS, STAMP_TONES } from "./rows";
 
 /**
  * Lays `count` marks, in order, with colours of their own into a paint tile: premultiplied
@@ -81,6 +81,10 @@ export function coverByRows(
   mark: usize, noise: usize, grain: usize, period: i32, scratch: usize,
 ): void {
   const kind = word(mark, 0), k = word(mark, 15), flowK = i16x8.splat(<i16>word(mark, 16));
+  if (kind == STAMP && !word(mark, 34)) {
+    coverStamp(cov, px, py, x0, y0, x1, y1, mark, noise, scratch);
+    return;
+  }
   const flow = i16x8.splat(<i16>(real(mark, 13) * <f32>32767.0));
   const shift = word(mark, 14), sx = shift & 63, sy = shift >> 6, builds = word(mark, 21);
   for (let y = y0; y < y1; y++) {

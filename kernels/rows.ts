@@ -1,4 +1,5 @@
-import { disc, halfSpan, real, segmentPart, whole, word } from "./mark";
+import { COVERAGE_ROW_BYTES, NOISE_ROW_BYTES } from "./layout";
+import { accumulate, disc, halfSpan, real, segmentPart, whole, word } from "./mark";
 import { clamp01, fromFloat, mul } from "./q15";
 import { grainPart } from "./grain";
 
@@ -18,6 +19,10 @@ export const STAMP_COLOURS: i32 = 5;
 export const CHORD: i32 = 6;
 
 const LANES = f32x4(0.5, 1.5, 2.5, 3.5);
+/** Farther than any picture is wide, 16ths of a px. */
+const FAR: i64 = 1000000000;
+/** A tip whose columns change by less than this a pixel lies along the row. */
+const ALONG_ROW: f32 = 0.0001;
 /** How far short of a tip's edge a sample is held: a 64th of a texel in 16.16. */
 const INSIDE: i32 = 1024;
 
@@ -96,7 +101,8 @@ const UNIT: f32 = 65536.0;
 
 // @ts-ignore: decorator
 @inline function fixed(x: f32): i32 {
-  return <i32>max(<f32>-2000000000, min(<f32>2000000000, x * UNIT));
+  // Held as a whole number: comparing floats costs several times as much.
+  return <i32>max<i64>(-2000000000, min<i64>(2000000000, <i64>(x * UNIT)));
 }
 
 /** Four floats as 16.16, held to 0…most on the way. */
@@ -192,6 +198,62 @@ function stampRow(mark: usize, kind: i32, px: i32, y: i32, from: i32, to: i32, r
     );
     u = i32x4.add(u2, du4);
     v = i32x4.add(v2, dv4);
+  }
+}
+
+/** 16ths of a px, held so that two of them can be added. */
+// @ts-ignore: decorator
+@inline function sixteenths(x: f32): i32 {
+  return <i32>max<i64>(-FAR, min<i64>(FAR, <i64>(x * 16)));
+}
+
+/** How far the strip |step · dx| ≤ half reaches, 16ths of a px; all the way where it runs along the row. */
+// @ts-ignore: decorator
+@inline function stripReach(step: f32, half: f32): i32 {
+  return abs<f32>(step) < ALONG_ROW ? <i32>FAR : sixteenths(half / abs<f32>(step)) + 16;
+}
+
+/**
+ * A mark with a picture for a tip into a coverage tile: the plain case, without grain or
+ * colours, which great tips are held up by. Of every row only what lies within the turned
+ * tip is gone through; whatever is the same for all rows is found once.
+ */
+export function coverStamp(
+  cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32, mark: usize, noise: usize, scratch: usize,
+): void {
+  const tip = <usize>word(mark, 23), columns = word(mark, 24), tipRows = word(mark, 25);
+  const t00 = real(mark, 27), t01 = real(mark, 28), t10 = real(mark, 29), t11 = real(mark, 30);
+  const k = word(mark, 15), flowK = i16x8.splat(<i16>word(mark, 16)), builds = word(mark, 21) != 0;
+  const flow = builds ? flowK : i16x8.splat(<i16>(real(mark, 13) * <f32>32767.0));
+  const shift = word(mark, 14), sx = shift & 63, sy = shift >> 6;
+  const halfU = <f32>columns * 0.5, halfV = <f32>tipRows * 0.5;
+  const perU: f32 = abs<f32>(t00) < ALONG_ROW ? 0 : 1 / t00, perV: f32 = abs<f32>(t10) < ALONG_ROW ? 0 : 1 / t10;
+  const reachU = stripReach(t00, halfU), reachV = stripReach(t10, halfV);
+  const du = fixed(t00), dv = fixed(t10), lanes = i32x4(0, 1, 2, 3);
+  const duLanes = i32x4.mul(lanes, i32x4.splat(du)), dvLanes = i32x4.mul(lanes, i32x4.splat(dv));
+  const du4 = i32x4.splat(du << 2), dv4 = i32x4.splat(dv << 2);
+  const mostU = i32x4.splat((columns << 16) - INSIDE), mostV = i32x4.splat((tipRows << 16) - INSIDE);
+  const stride = i32x4.splat((columns << 16) | 1);
+  const centre = sixteenths(real(mark, 5) - <f32>px);
+  for (let y = y0; y < y1; y++) {
+    const dy = <f32>(py + y) + 0.5 - real(mark, 6);
+    const middleU = centre + sixteenths(-t01 * dy * perU), middleV = centre + sixteenths(-t11 * dy * perV);
+    const from = max(x0, (max(middleU - reachU, middleV - reachV) >> 4) & ~7);
+    const to = min(x1, ((min(middleU + reachU, middleV + reachV) >> 4) + 8) & ~7);
+    const dx = <f32>(px + from) + 0.5 - real(mark, 5);
+    let u = i32x4.add(i32x4.splat(fixed(t00 * dx + t01 * dy + halfU)), duLanes);
+    let v = i32x4.add(i32x4.splat(fixed(t10 * dx + t11 * dy + halfV)), dvLanes);
+    const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
+    const row = cov + <usize>(y * COVERAGE_ROW_BYTES);
+    for (let x = from; x < to; x += 8) {
+      const u2 = i32x4.add(u, du4), v2 = i32x4.add(v, dv4), at = row + <usize>(x << 1);
+      sampleTip(tip, stride, 1, 0, held(u, mostU), held(v, mostV), held(u2, mostU), held(v2, mostV), scratch);
+      const a = mul(v128.load(scratch), flow);
+      if (builds) accumulate(at, a, k, noiseRow + <usize>(x << 1));
+      else v128.store(at, i16x8.max_s(v128.load(at), a));
+      u = i32x4.add(u2, du4);
+      v = i32x4.add(v2, dv4);
+    }
   }
 }
 

@@ -1,9 +1,12 @@
-/** Compiles kernels/ to kernels/build/kernels.wasm, unless it is newer than its sources. */
+/**
+ * Compiles kernels/ to kernels/build/, unless what is there is newer than the sources: once for
+ * every machine, once with relaxed SIMD, which gives the same pixels sooner where it is known.
+ */
 import { mkdir, readdir, stat } from "node:fs/promises";
 import asc from "assemblyscript/asc";
 
 const folder = new URL("../kernels/", import.meta.url);
-const output = new URL("build/kernels.wasm", folder);
+const builds = { "kernels.wasm": [], "kernels-relaxed.wasm": ["--enable", "relaxed-simd"] };
 
 const modified = async (url) => (await stat(url).catch(() => null))?.mtimeMs ?? 0;
 const sources = (await readdir(folder)).filter((name) => name.endsWith(".ts"));
@@ -11,13 +14,15 @@ const newest = Math.max(
   ...(await Promise.all(sources.map((name) => modified(new URL(name, folder))))),
 );
 
-if ((await modified(output)) <= newest || process.argv.includes("--force")) {
+async function compile(name, features) {
+  const output = new URL(`build/${name}`, folder);
+  if ((await modified(output)) > newest && !process.argv.includes("--force")) return;
   await mkdir(new URL("build/", folder), { recursive: true });
   const { error, stderr } = await asc.main(
     [
       "kernels/index.ts",
       "--outFile",
-      "kernels/build/kernels.wasm",
+      `kernels/build/${name}`,
       "--runtime",
       "stub",
       "--optimizeLevel",
@@ -31,6 +36,7 @@ if ((await modified(output)) <= newest || process.argv.includes("--force")) {
       "threads",
       "--enable",
       "bulk-memory",
+      ...features,
       "--importMemory",
       "--sharedMemory",
       "--initialMemory",
@@ -45,3 +51,5 @@ if ((await modified(output)) <= newest || process.argv.includes("--force")) {
     process.exit(1);
   }
 }
+
+for (const [name, features] of Object.entries(builds)) await compile(name, features);

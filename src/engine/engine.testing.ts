@@ -8,9 +8,10 @@ import { pixelOffset, tileKey } from "./tiles/layout";
 import { type Sample } from "./stroke/sample";
 
 /** What tests of the engine share: an engine on this thread, a picture, and ways to look at pixels. */
-const kernels = new WebAssembly.Module(
-  readFileSync(join(process.cwd(), "kernels", "build", "kernels.wasm")),
-);
+export const testKernels = (name: string): WebAssembly.Module =>
+  new WebAssembly.Module(readFileSync(join(process.cwd(), "kernels", "build", name)));
+
+const kernels = testKernels("kernels.wasm");
 
 export const testEngine = (): Engine => new Engine(kernels);
 

@@ -5,8 +5,7 @@ const MOST_HELPERS = 7;
 
 /** An engine in the browser; helpers join it as they come up. */
 export async function startEngine(): Promise<Engine> {
-  const response = await fetch(new URL("../../kernels/build/kernels.wasm", import.meta.url));
-  const engine = new Engine(await WebAssembly.compile(await response.arrayBuffer()));
+  const engine = new Engine(await WebAssembly.compile(await quickestBuild()));
   const helpers = Math.min(MOST_HELPERS, Math.max(0, navigator.hardwareConcurrency - 1));
   for (let i = 0; i < helpers; i++) {
     const start = engine.workforce.enlist(engine.module);
@@ -15,4 +14,12 @@ export async function startEngine(): Promise<Engine> {
     worker.postMessage(start);
   }
   return engine;
+}
+
+/** The kernels with relaxed SIMD where the browser knows it: the same pixels, sooner. */
+async function quickestBuild(): Promise<ArrayBuffer> {
+  const bytes = async (url: URL): Promise<ArrayBuffer> => (await fetch(url)).arrayBuffer();
+  const relaxed = await bytes(new URL("../../kernels/build/kernels-relaxed.wasm", import.meta.url));
+  if (WebAssembly.validate(relaxed)) return relaxed;
+  return bytes(new URL("../../kernels/build/kernels.wasm", import.meta.url));
 }

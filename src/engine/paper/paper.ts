@@ -30,12 +30,14 @@ const wrap = (v: number): number => (v + PAPER_SIDE) & (PAPER_SIDE - 1);
 /** White noise 0…1 from a small linear generator. */
 function whiteNoise(seed: number): Float32Array {
   let state = seed >>> 0;
-  return Float32Array.from({ length: CELLS }, () => {
+  const field = new Float32Array(CELLS);
+  for (let i = 0; i < CELLS; i++) {
     state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
     let x = state ^ (state >>> 15);
     x = Math.imul(x, 0x2c1b3c6d);
-    return ((x ^ (x >>> 12)) >>> 0) / 4294967296;
-  });
+    field[i] = ((x ^ (x >>> 12)) >>> 0) / 4294967296;
+  }
+  return field;
 }
 
 /** Three box blurs of these radii (near a Gaussian), wrapped; then unit variance, mean 0. */
@@ -59,9 +61,8 @@ function boxRow(field: Float32Array, r: number, step: number, line: number): Flo
     for (let i = -r; i <= r; i++) sum += field[start + wrap(i) * step] as number;
     for (let i = 0; i < PAPER_SIDE; i++) {
       out[start + i * step] = sum / width;
-      sum +=
-        (field[start + wrap(i + r + 1) * step] as number) -
-        (field[start + wrap(i - r) * step] as number);
+      const coming = field[start + wrap(i + r + 1) * step] as number;
+      sum += coming - (field[start + wrap(i - r) * step] as number);
     }
   }
   return out;
@@ -69,12 +70,13 @@ function boxRow(field: Float32Array, r: number, step: number, line: number): Flo
 
 function normalised(field: Float32Array): Float32Array {
   let mean = 0;
-  for (const v of field) mean += v;
+  for (let i = 0; i < CELLS; i++) mean += field[i] as number;
   mean /= CELLS;
   let variance = 0;
-  for (const v of field) variance += (v - mean) ** 2;
+  for (let i = 0; i < CELLS; i++) variance += ((field[i] as number) - mean) ** 2;
   const scale = 1 / Math.sqrt(variance / CELLS);
-  return field.map((v) => (v - mean) * scale);
+  for (let i = 0; i < CELLS; i++) field[i] = ((field[i] as number) - mean) * scale;
+  return field;
 }
 
 /** Felt-marked: small bumps on a gently uneven sheet, with fibre between them. */
@@ -123,14 +125,22 @@ const makers: Record<PaperKind, () => Float32Array> = {
   sugar,
 };
 
-/** Replaces every height by its rank. */
+/**
+ * Replaces every height by its rank. A height's bits, made to grow with it, and its cell go
+ * into one whole number below 2⁵³, so that the numbers sort without a comparing function.
+ */
 function equalised(field: Float32Array): Uint16Array {
-  const order = Uint32Array.from({ length: CELLS }, (_, i) => i);
-  order.sort((a, b) => (field[a] as number) - (field[b] as number) || a - b);
+  const bits = new Uint32Array(field.map((v) => v + 0).buffer);
+  const keys = new Float64Array(CELLS);
+  for (let cell = 0; cell < CELLS; cell++) {
+    const own = bits[cell] as number;
+    const growing = own >>> 31 ? ~own >>> 0 : own + 0x80000000;
+    keys[cell] = growing * CELLS + cell;
+  }
+  keys.sort();
   const heights = new Uint16Array(CELLS);
-  order.forEach((cell, rank) => {
-    heights[cell] = (rank * 65535) / (CELLS - 1);
-  });
+  for (let rank = 0; rank < CELLS; rank++)
+    heights[(keys[rank] as number) % CELLS] = (rank * 65535) / (CELLS - 1);
   return heights;
 }
 
@@ -149,23 +159,43 @@ export function paperHeights(kind: PaperKind): Uint16Array {
 export function grainMap(paper: Paper): { period: number; heights: Uint16Array } {
   const source = paperHeights(paper.kind);
   const period = Math.max(64, Math.round((PAPER_SIDE * paper.scale) / 64) * 64);
-  const step = PAPER_SIDE / period;
   const heights = new Uint16Array(period * (period + 16));
-  for (let y = 0, at = 0; y < period; y++) {
-    for (let x = -8; x < period + 8; x++) heights[at++] = sampleHeight(source, x * step, y * step);
+  const rows = between(0, period, PAPER_SIDE / period);
+  const columns = between(-8, period + 8, PAPER_SIDE / period);
+  for (let y = 0, at = 0; y < rows.low.length; y++) {
+    const upper = (rows.low[y] as number) * PAPER_SIDE;
+    const lower = (rows.high[y] as number) * PAPER_SIDE;
+    const fy = rows.part[y] as number;
+    for (let x = 0; x < columns.low.length; x++, at++) {
+      const left = columns.low[x] as number;
+      const right = columns.high[x] as number;
+      const fx = columns.part[x] as number;
+      const topLeft = source[upper + left] as number;
+      const bottomLeft = source[lower + left] as number;
+      const top = topLeft + ((source[upper + right] as number) - topLeft) * fx;
+      const bottom = bottomLeft + ((source[lower + right] as number) - bottomLeft) * fx;
+      heights[at] = top + (bottom - top) * fy;
+    }
   }
   return { period, heights };
 }
 
-/** Height between cells, by the four around (x, y). */
-function sampleHeight(source: Uint16Array, x: number, y: number): number {
-  const x0 = Math.floor(x);
-  const y0 = Math.floor(y);
-  const fx = x - x0;
-  const fy = y - y0;
-  const h = (i: number, j: number): number =>
-    source[wrap(y0 + j) * PAPER_SIDE + wrap(x0 + i)] as number;
-  const top = h(0, 0) + (h(1, 0) - h(0, 0)) * fx;
-  const bottom = h(0, 1) + (h(1, 1) - h(0, 1)) * fx;
-  return top + (bottom - top) * fy;
+/** For each place from `first` to below `end`, the two cells around it and how far between. */
+function between(
+  first: number,
+  end: number,
+  step: number,
+): { low: Uint16Array; high: Uint16Array; part: Float64Array } {
+  const count = end - first;
+  const low = new Uint16Array(count);
+  const high = new Uint16Array(count);
+  const part = new Float64Array(count);
+  for (let i = 0; i < count; i++) {
+    const at = (first + i) * step;
+    const cell = Math.floor(at);
+    low[i] = wrap(cell);
+    high[i] = wrap(cell + 1);
+    part[i] = at - cell;
+  }
+  return { low, high, part };
 }

@@ -7,26 +7,34 @@ import { PAPER_SIDE, paperHeights, paperKinds, type PaperKind } from "../../engi
 function Grain({ kind, ground }: { kind: PaperKind; ground: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    const node = canvas.current;
-    const context = node?.getContext("2d");
-    if (!node || !context) return;
-    const heights = paperHeights(kind);
-    const image = context.createImageData(node.width, node.height);
-    const value = parseInt(ground.slice(1), 16);
-    const base = [value >> 16, (value >> 8) & 255, value & 255];
-    for (let y = 0, at = 0; y < node.height; y++)
-      for (let x = 0; x < node.width; x++, at += 4) {
-        const here = heights[y * PAPER_SIDE + x] as number;
-        const next = heights[(y + 1) * PAPER_SIDE + x + 1] as number;
-        const light = 1 + ((next - here) / 65535) * -0.28 + (here / 65535 - 0.5) * 0.12;
-        base.forEach((v, c) => {
-          image.data[at + c] = v * light;
-        });
-        image.data[at + 3] = 255;
-      }
-    context.putImageData(image, 0, 0);
+    // A paper takes a while to make the first time: the dialog answers before it.
+    const waiting = requestIdleCallback(
+      () => canvas.current && paintGrain(canvas.current, kind, ground),
+      { timeout: 300 },
+    );
+    return () => cancelIdleCallback(waiting);
   }, [kind, ground]);
   return <canvas ref={canvas} width={140} height={60} aria-hidden="true" />;
+}
+
+function paintGrain(node: HTMLCanvasElement, kind: PaperKind, ground: string): void {
+  const context = node.getContext("2d");
+  if (!context) return;
+  const heights = paperHeights(kind);
+  const image = context.createImageData(node.width, node.height);
+  const value = parseInt(ground.slice(1), 16);
+  const base = [value >> 16, (value >> 8) & 255, value & 255];
+  for (let y = 0, at = 0; y < node.height; y++)
+    for (let x = 0; x < node.width; x++, at += 4) {
+      const here = heights[y * PAPER_SIDE + x] as number;
+      const next = heights[(y + 1) * PAPER_SIDE + x + 1] as number;
+      const light = 1 + ((next - here) / 65535) * -0.28 + (here / 65535 - 0.5) * 0.12;
+      base.forEach((v, c) => {
+        image.data[at + c] = v * light;
+      });
+      image.data[at + 3] = 255;
+    }
+  context.putImageData(image, 0, 0);
 }
 
 export function PaperChoice({
