@@ -17,6 +17,7 @@ import { type Work } from "../src/engine/command/work";
 import { addHelpers } from "../src/node/helpers";
 import { loadEngine } from "../src/node/load-engine";
 import { brushRows } from "./brushes";
+import { transformRow } from "./transform";
 import { inTurn, median, type Row } from "./measure";
 
 const TILE_PIXELS = 4096;
@@ -472,6 +473,7 @@ export async function engineRows(): Promise<Row[]> {
     await workerRow(),
     ...(await strokeRows()),
     ...brushRows(engine),
+    await transformRow(await loadEngine()),
     await memoryRow(),
     await peerRow(),
   ];

@@ -40,6 +40,28 @@ export function inTurn(
   return { ms: middle(({ ms }) => ms), ratio: middle(({ ratio }) => ratio) };
 }
 
+/** As `inTurn`, for work that waits. */
+export async function inTurnAsync(
+  act: () => Promise<void>,
+  reference: () => Promise<void>,
+  runs: number,
+): Promise<{ ms: number; ratio: number }> {
+  const time = async (run: () => Promise<void>): Promise<number> => {
+    const start = performance.now();
+    await run();
+    return performance.now() - start;
+  };
+  const pairs: { ms: number; ratio: number }[] = [];
+  for (let i = 0; i < runs + 1; i++) {
+    const ms = await time(act);
+    const beside = await time(reference);
+    if (i >= 1) pairs.push({ ms, ratio: beside / ms });
+  }
+  const middle = (of: (pair: { ms: number; ratio: number }) => number): number =>
+    pairs.map(of).sort((a, b) => a - b)[pairs.length >> 1] as number;
+  return { ms: middle(({ ms }) => ms), ratio: middle(({ ratio }) => ratio) };
+}
+
 export type Row = {
   what: string;
   reference: string;

@@ -4,6 +4,7 @@ import { layMarks } from "./mark";
 import { fillTile, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
 import { tintTile } from "./tint";
+import { halveTile, unweave, warpTile } from "./warp";
 
 /**
  * A tape is a list of 32-bit words: an instruction's number, then its operands. One tape
@@ -22,6 +23,10 @@ import { tintTile } from "./tint";
  *   9 layer before paint weight mode strength left top right bottom   lay paint
  *  10 dst plane over mode painted                  what an overtip leaves
  *  11 dst src r g b                                a tile seen in one colour
+ *  12 bytes                                        clear this thread's region
+ *  13 offset stride tile b0 b1 y0 y1               part of a tile into the region
+ *  14 dst nodes stride weights taps                the region resampled over a tile
+ *  15 dst src qx qy                                a tile at half its size
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -35,13 +40,20 @@ const PAINT_MARKS: i32 = 8;
 const LAY_PAINT: i32 = 9;
 const COMBINE: i32 = 10;
 const TINT: i32 = 11;
+const CLEAR_REGION: i32 = 12;
+const UNWEAVE: i32 = 13;
+const WARP: i32 = 14;
+const HALVE: i32 = 15;
+
+/** Where a thread's scratch holds the region that it resamples. */
+const REGION_AT: usize = 1024;
 
 // @ts-ignore: decorator
 @inline function at(tape: usize, index: i32): i32 {
   return load<i32>(tape + (index << 2));
 }
 
-/** Runs one tape. `scratch`: 512 bytes of this thread's own. Returns words read, −1 where it is not a tape. */
+/** Runs one tape. `scratch`: 512 bytes of this thread's own, and from 1024 on its region. Returns words read, −1 where it is not a tape. */
 export function runTape(tape: usize, scratch: usize): i32 {
   let t = tape;
   while (true) {
@@ -91,6 +103,22 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case TINT:
         tintTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5));
         t += 6 << 2;
+        break;
+      case CLEAR_REGION:
+        memory.fill(scratch + REGION_AT, 0, at(t, 1));
+        t += 2 << 2;
+        break;
+      case UNWEAVE:
+        unweave(scratch + REGION_AT + <usize>at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
+        t += 8 << 2;
+        break;
+      case WARP:
+        warpTile(at(t, 1), at(t, 2), scratch + REGION_AT, at(t, 3), at(t, 4), at(t, 5));
+        t += 6 << 2;
+        break;
+      case HALVE:
+        halveTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
         break;
       default:
         return -1;

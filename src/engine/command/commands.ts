@@ -8,6 +8,7 @@ import { pictureSetSchema, setPicture } from "./picture";
 import { place, placeSchema } from "./place";
 import { setSun, setSunSchema } from "./sun";
 import { applyStroke, strokeSchema } from "./stroke";
+import { transform, transformSchema } from "./transform";
 
 const single = z.discriminatedUnion("do", [
   layers.addSchema,
@@ -21,6 +22,7 @@ const single = z.discriminatedUnion("do", [
   setGuidesSchema,
   setSunSchema,
   placeSchema,
+  transformSchema,
   strokeSchema,
 ]);
 
@@ -73,6 +75,8 @@ function applySingle(applying: Applying, command: Single): string {
       return bringBrush(applying, command);
     case "place":
       return place(applying, command);
+    case "transform":
+      return transform(applying, command);
     case "stroke":
       return applyStroke(applying, command);
   }

@@ -1,6 +1,7 @@
 import { limits } from "../file/limits";
 import { type Header, headerSchema } from "../picture/header";
 import { firstFault, Refusal } from "../picture/refusal";
+import { scaledTransform } from "./transform";
 import { type Command, type CommandInput, parseCommand } from "./commands";
 
 /** A picture's header and the commands that made it. */
@@ -83,6 +84,7 @@ const scaledSamples = (command: Extract<Command, { do: "stroke" }>, by: number):
 export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog {
   const scaleCommand = (command: Command): Command => {
     if (command.do === "stroke") return scaledSamples(command, by);
+    if (command.do === "transform") return scaledTransform(command, by);
     if (command.do === "place")
       throw new Refusal(
         "this picture holds brought-in pixels, which cannot be drawn anew at another size",

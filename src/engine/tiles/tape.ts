@@ -25,6 +25,14 @@ export const TAPE = {
   combine: 10,
   /** dst src r g b */
   tint: 11,
+  /** bytes */
+  clearRegion: 12,
+  /** offset stride tile b0 b1 y0 y1 */
+  unweave: 13,
+  /** dst nodes stride weights taps */
+  warp: 14,
+  /** dst src qx qy */
+  halve: 15,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */
@@ -32,3 +40,7 @@ export const LAY = { paint: 0, lift: 1, paintInside: 2 } as const;
 
 /** How an overtip changes the first tip: see `kernels/paint.ts`. */
 export const OVERTIP = { multiply: 0, dodge: 1, subtract: 2, darken: 3 } as const;
+
+/** Bytes of the region that a thread has for resampling: 192 × 192 px. */
+export const REGION_SIDE = 192;
+export const REGION_BYTES = REGION_SIDE * REGION_SIDE * 8;

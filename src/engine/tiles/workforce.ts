@@ -1,5 +1,6 @@
 import { type Heap } from "./heap";
 import { type Kernels } from "./kernels";
+import { REGION_BYTES } from "./tape";
 
 /**
  * Runs tapes (see `kernels/tape.ts`), one a tile, on this thread and on helpers that share
@@ -13,7 +14,7 @@ import { type Kernels } from "./kernels";
  */
 const CONTROL = { round: 0, next: 1, tapes: 2, count: 3, done: 4, stop: 5 };
 const CONTROL_BYTES = 64;
-const SCRATCH_BYTES = 1024;
+const SCRATCH_BYTES = 1024 + REGION_BYTES;
 const ADMITTED_AT = 512;
 const MOST_JOBS = 4096;
 const TAPE_WORDS = 1 << 20;
@@ -50,7 +51,7 @@ export class Workforce {
   /** What a helper's thread must be given. It helps once it has been admitted. */
   enlist(module: WebAssembly.Module): HelperStart {
     const scratch = this.heap.allocate(SCRATCH_BYTES);
-    this.heap.u8.fill(0, scratch, scratch + SCRATCH_BYTES);
+    this.heap.u8.fill(0, scratch, scratch + ADMITTED_AT + 4);
     return { module, memory: this.heap.memory, control: this.control, scratch };
   }
 

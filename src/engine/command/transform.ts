@@ -1,0 +1,103 @@
+import { z } from "zod";
+import { type Picture, workableLayer, layerId } from "../picture/picture";
+import { Refusal } from "../picture/refusal";
+import { filters } from "../transform/filters";
+import { letGo, lift } from "../transform/lift";
+import { originsOf } from "../transform/origins";
+import { resample, tilesOutside } from "../transform/resample";
+import {
+  boxSchema,
+  inverse,
+  type Matrix,
+  scaledBox,
+  scaledWarp,
+  warpedBox,
+  warpSchema,
+} from "../transform/warp";
+import { type Box } from "../tiles/layout";
+import { contentBox } from "../transform/bounds";
+import { type Applying } from "./command";
+
+export const transformSchema = z.strictObject({
+  do: z.literal("transform"),
+  layers: z.array(layerId).min(1).max(500),
+  /** Only what lies in here is moved, px, rounded to whole ones; null: all of each layer. */
+  box: boxSchema.nullable().default(null),
+  warp: warpSchema,
+  filter: z.enum(filters).default("bicubic"),
+});
+
+export type TransformCommand = z.infer<typeof transformSchema>;
+
+/**
+ * Moves, scales, turns, flips, skews, bends what layers hold, or what they hold in a box.
+ * @throws Refusal where a layer may not be worked on, or the warp has no way back
+ */
+export function transform(applying: Applying, command: TransformCommand): string {
+  for (const id of command.layers) refuseFixed(applying.picture, id);
+  const { warp } = command;
+  if (warp.kind === "matrix") inverse(warp.matrix as unknown as Matrix);
+  // A mesh moves what lies under it.
+  const asked = command.box ?? (warp.kind === "mesh" ? warp.from : null);
+  const box = asked && wholePixels(asked, applying.picture);
+  for (const id of command.layers) transformLayer(applying, id, box, command);
+  return "transform";
+}
+
+function refuseFixed(picture: Picture, id: string): void {
+  const layer = workableLayer(picture, id);
+  if (layer.lockTransparency)
+    throw new Refusal(`The transparency of “${layer.name}” is locked: nothing on it can be moved.`);
+}
+
+function wholePixels({ left, top, right, bottom }: Box, { width, height }: Picture): Box {
+  const box = {
+    left: Math.max(0, Math.round(left)),
+    top: Math.max(0, Math.round(top)),
+    right: Math.min(width, Math.round(right)),
+    bottom: Math.min(height, Math.round(bottom)),
+  };
+  if (box.right <= box.left || box.bottom <= box.top)
+    throw new Refusal("the box lies outside of the sheet");
+  return box;
+}
+
+function transformLayer(
+  applying: Applying,
+  id: string,
+  box: Box | null,
+  { warp, filter }: TransformCommand,
+): void {
+  const { picture, bench } = applying;
+  for (const [name, plane] of picture.planesOf(id)) {
+    const parts = lift(bench.store, plane, box);
+    try {
+      const held = contentBox(bench.store, parts.lifted);
+      if (!held) continue;
+      const target = warpedBox(warp, held);
+      const { width, height } = picture;
+      const origins = originsOf(warp, target);
+      const before = [...plane.keys()];
+      const { lifted: source, rest } = parts;
+      resample({ bench, source, rest, origins, target, filter, width, height }, (key, tile) => {
+        if (tile === (plane.get(key) ?? null)) {
+          if (tile) bench.store.release(tile);
+        } else applying.swap(id, key, tile, name);
+      });
+      for (const key of tilesOutside(before, target)) {
+        const left = rest.get(key);
+        if (left === plane.get(key)) continue;
+        applying.swap(id, key, left ? bench.store.retain(left) : null, name);
+      }
+    } finally {
+      letGo(bench.store, parts);
+    }
+  }
+}
+
+/** The same command on a sheet `by` times as large. */
+export const scaledTransform = (command: TransformCommand, by: number): TransformCommand => ({
+  ...command,
+  box: command.box && scaledBox(command.box, by),
+  warp: scaledWarp(command.warp, by),
+});
