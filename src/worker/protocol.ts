@@ -9,6 +9,9 @@ import { type Brush } from "../engine/stroke/brush";
 import { type TipPicture } from "../engine/stroke/tip";
 import { type TipMaking } from "../engine/stroke/tip-from";
 import { type Box } from "../engine/tiles/layout";
+import { type Filter } from "../engine/transform/filters";
+import { type Warp } from "../engine/transform/warp";
+import { type LiftedPicture } from "./lifted-picture";
 import { type Painted, type TrialSheet } from "./cards";
 import { type Trial, type TrialChoice } from "./trial";
 import { type View } from "./view";
@@ -99,6 +102,13 @@ export type TableApi = {
   /** `own`: the brush itself where it is none of those that ship; it is brought into the picture first. */
   beginStroke(beginning: StrokeBeginning, own: Brush | null): Answer;
   endStroke(): Answer;
+  /** Takes hold of what layers hold (in a box, where one is given) to move, scale, turn or bend it. */
+  beginTransform(layers: string[], box: Box | null): Answer<LiftedPicture>;
+  /** The piece is dragged: the table shows the layers without it. */
+  takeUp(): Answer;
+  /** The piece is put down there; null: where it was. */
+  putDown(warp: Warp | null, filter: Filter): Answer;
+  endTransform(keep: boolean): Answer;
   undo(): Answer<string | null>;
   redo(): Answer<string | null>;
   rename(title: string): Promise<void>;

@@ -39,6 +39,7 @@ import { startEngine } from "./start-engine";
 import { layerPixels } from "./layer-pixels";
 import { tryBrush } from "./trial";
 import { layerThumbnail, PictureThumbnail } from "./thumbnail";
+import { Transforming } from "./transforming";
 
 /** How long the hand must rest before work in the background begins, ms. */
 const REST = 1500;
@@ -67,6 +68,7 @@ let display: Display | null = null;
 let farView: FarView | null = null;
 let looking: Looking = { values: null };
 let pen: PenReader | null = null;
+let transforming: Transforming | null = null;
 let lastActivity = 0;
 
 /**
@@ -191,6 +193,21 @@ const shown: WorkEvents = {
     farView?.staleAll();
   },
 };
+
+/** Shows tiles of a layer anew though the picture has not changed. */
+function repaint(layer: string, keys: number[]): void {
+  table?.compositor.forget(layer, keys);
+  display?.paint(keys);
+}
+
+function inTransform(act: (held: Transforming) => void): Answer {
+  const result = answered(() => {
+    if (transforming) act(transforming);
+    return null;
+  });
+  tellState();
+  return result;
+}
 
 // ---- the pen ----
 
@@ -428,6 +445,26 @@ const api: TableApi = {
       return null;
     });
     tellState();
+    return result;
+  },
+
+  beginTransform: (layers, box) => {
+    const result = answered(() => {
+      const { work, compositor } = writable();
+      transforming?.end(true);
+      transforming = new Transforming(engine, work, compositor, repaint, layers, box);
+      const picture = transforming.picture();
+      return Comlink.transfer(picture, [picture.data.buffer]);
+    });
+    tellState();
+    return result;
+  },
+
+  takeUp: () => inTransform((held) => held.takeUp()),
+  putDown: (warp, filter) => inTransform((held) => held.putDown(warp, filter)),
+  endTransform: (keep) => {
+    const result = inTransform((held) => held.end(keep));
+    transforming = null;
     return result;
   },
 

@@ -1,5 +1,5 @@
 import { hexToQ15 } from "../colour/srgb";
-import { type Layer, type Picture, type Structure } from "../picture/picture";
+import { type Layer, type Picture, type Plane, type Structure } from "../picture/picture";
 import { ONE, TILE_BYTES } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
@@ -37,6 +37,7 @@ export class Compositor {
   #structure: Structure | null = null;
   #workingId: string | null = null;
   #scratch: Scratch[] = [];
+  #standIns = new Map<string, Plane>();
 
   constructor(
     readonly picture: Picture,
@@ -57,6 +58,19 @@ export class Compositor {
     if (id === this.#workingId) return;
     this.#workingId = id;
     this.#structure = null;
+  }
+
+  /**
+   * Shows other tiles in place of a layer's own, or its own again (null). Who calls forgets the
+   * tiles that differ.
+   */
+  standIn(layer: string, tiles: Plane | null): void {
+    if (tiles) this.#standIns.set(layer, tiles);
+    else this.#standIns.delete(layer);
+  }
+
+  #tile(layer: string, key: number): Tile | undefined {
+    return (this.#standIns.get(layer) ?? this.picture.plane(layer)).get(key);
   }
 
   /** Forget what was cached for these tiles, unless only the working layer changed there. */
@@ -205,7 +219,7 @@ export class Compositor {
   }
 
   #isThere(key: number, { base }: Run): boolean {
-    return this.picture.plane(base.id).has(key);
+    return this.#tile(base.id, key) !== undefined;
   }
 
   /** Where a layer's tile is as it is seen: itself, or tinted. */
@@ -218,16 +232,16 @@ export class Compositor {
   }
 
   #writeRun(key: number, { base, clips }: Run, into: number, scratch: Scratch): void {
-    const { picture, workforce } = this;
+    const { workforce } = this;
     const { clip } = scratch;
-    const tile = picture.plane(base.id).get(key);
+    const tile = this.#tile(base.id, key);
     if (!tile || base.opacity === 0) return;
-    const shown = clips.filter((layer) => layer.opacity > 0 && picture.plane(layer.id).has(key));
+    const shown = clips.filter((layer) => layer.opacity > 0 && this.#tile(layer.id, key));
     let from = this.#seen(base, tile, scratch);
     if (shown.length > 0) {
       workforce.write(TAPE.copy, clip, from, TILE_BYTES);
       for (const layer of shown) {
-        const clipped = picture.plane(layer.id).get(key);
+        const clipped = this.#tile(layer.id, key);
         if (clipped)
           workforce.write(
             TAPE.blend,

@@ -2,16 +2,37 @@
 
 import { Star } from "lucide-react";
 import { toggleFavourite, useBrushBox } from "../brushes/brush-box";
-import { remember } from "./session";
+import { remember, type Session } from "./session";
 import { useTable } from "./table-store";
+import { TransformOptions } from "./transform/TransformOptions";
+import { useTransform } from "./transform/transform-store";
 
 /** Options of the tool in hand. */
-export function Options() {
+export function Options({ session }: { session: Session }) {
   const { steady, standInPen, set, tool, picture, view, mode, takes, brush } = useTable();
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
+  const inHand = useTransform(({ piece }) => piece !== null);
   const percent = Math.round(view.zoom * 1000) / 10;
+  if (inHand)
+    return (
+      <div className="options" role="group" aria-label="Options">
+        <TransformOptions session={session} />
+      </div>
+    );
   return (
     <div className="options" role="group" aria-label="Options">
+      {tool === "transform box" && (
+        <>
+          <span>Drag a box around what is to be moved</span>
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => set({ tool: "brush", box: null })}
+          >
+            Leave it
+          </button>
+        </>
+      )}
       {tool === "pick" && <span>Press on the picture to take its colour</span>}
       {tool === "hand" && <span>Drag to move the sheet</span>}
       {tool === "tip box" && (

@@ -16,6 +16,7 @@ import { Options } from "./Options";
 import { type Session } from "./session";
 import { SunOverlay } from "./sun/SunOverlay";
 import { amountsNow, useTable } from "./table-store";
+import { TransformOverlay } from "./transform/TransformOverlay";
 
 /** Below this size on the screen a ring would hide the mark: a cross stands for it, CSS px. */
 const SMALLEST_RING = 5;
@@ -137,7 +138,8 @@ export function PictureView({ session }: { session: Session }) {
       <SunOverlay session={session} />
       <BoxOverlay session={session} />
       <FavouriteShelf session={session} />
-      {!bare && <Options />}
+      <TransformOverlay session={session} />
+      {!bare && <Options session={session} />}
     </main>
   );
 }

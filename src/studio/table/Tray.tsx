@@ -10,6 +10,7 @@ import {
   PanelsTopLeft,
   Pipette,
   RotateCcw,
+  Scaling,
   Eraser,
   Wrench,
 } from "lucide-react";
@@ -20,6 +21,7 @@ import { GuidesMenu } from "./guides/GuidesMenu";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
 import { amountsNow, kitOrder, type Mode, positionOf, sizeAt, useTable } from "./table-store";
+import { toggleTransform } from "./transform/transform-store";
 
 const modes: { mode: Mode; label: string; icon: ReactNode }[] = [
   { mode: "paint", label: "Paint", icon: <Paintbrush size={20} /> },
@@ -177,6 +179,13 @@ function Tools({ session }: { session: Session }) {
         pressed={tool === "hand"}
         act={toggle("hand")}
         keys="Space"
+      />
+      <ToolButton
+        label="Transform"
+        icon={<Scaling size={18} />}
+        pressed={tool === "transform"}
+        act={() => void toggleTransform(session)}
+        keys={keyName(keys.transform)}
       />
       <GuidesMenu session={session} />
       <ToolButton

@@ -4,6 +4,7 @@ import { rooms, type Room } from "../rooms";
 import { AID, NO_AID } from "./sketch-aid";
 import { type KeyAction, keyName } from "./keys/key-map";
 import { kitOrder, stages, useTable } from "./table-store";
+import { toggleTransform } from "./transform/transform-store";
 
 /** Something that can be done from the command finder, and by key where it has one. */
 export type Action = { name: string; keys?: string; act: () => unknown; disabled?: boolean };
@@ -85,6 +86,17 @@ export function actionsOf(session: Session): Action[] {
     {
       name: working?.tint ? "No longer a sketch aid" : "Sketch aid: dim, tint and lock layers",
       act: () => session.setLayers(working?.tint ? NO_AID : AID),
+      disabled: none,
+    },
+    {
+      name: "Transform layers: move, scale, turn, bend",
+      keys: key("transform"),
+      act: () => toggleTransform(session),
+      disabled: none,
+    },
+    {
+      name: "Transform what lies in a box",
+      act: () => set({ tool: "transform box" }),
       disabled: none,
     },
     { name: "Ground and paper…", act: () => set({ dialog: "paper" }) },

@@ -6,6 +6,7 @@ import { type Session } from "./session";
 import { ownBrush } from "../brushes/brush-box";
 import { type StrokeBeginning } from "../../worker/protocol";
 import { StandInPen } from "./stand-in-pen";
+import { beginTransform } from "./transform/transform-store";
 import { amountsNow, positionOf, sizeAt, useTable } from "./table-store";
 
 /** What the pointer is doing. */
@@ -128,7 +129,10 @@ export class Hand {
     else if (this.held === "pick" || tool === "pick" || event.altKey) {
       this.#doing = "pick";
       void this.#pick(place);
-    } else if (tool === "tip box") {
+    } else if (tool === "transform") {
+      // Its own handles are pressed, not the sheet.
+      this.#doing = null;
+    } else if (tool === "tip box" || tool === "transform box") {
       this.#doing = "box";
       this.#boxFrom = this.#onPicture(place);
     } else if (event.button === 0 || event.button === 5) this.#beginStroke(event, place);
@@ -331,9 +335,16 @@ export class Hand {
     if (this.#doing === "stroke") this.#draw([event]);
     if (this.isDrawing)
       void this.session.link.api.endStroke().then((said) => said.ok || tell(said.why));
-    if (this.#doing === "box") void this.session.takeTip();
+    if (this.#doing === "box") void this.#boxDone();
     this.#doing = null;
     this.#pointer = -1;
+  }
+
+  async #boxDone(): Promise<void> {
+    const { box, tool } = useTable.getState();
+    if (tool === "tip box") return this.session.takeTip();
+    useTable.setState({ box: null, tool: "transform" });
+    await beginTransform(this.session, box);
   }
 
   #cancel(event: PointerEvent): void {

@@ -17,6 +17,7 @@ import { tell } from "../notices/notices";
 import { rooms } from "../rooms";
 import { useWorkshop } from "../workshop/workshop-store";
 import { useTable } from "./table-store";
+import { endTransform } from "./transform/transform-store";
 
 /** Room around a picture that fits the view, and under it for the options, CSS px. */
 const FIT_MARGIN = 22;
@@ -176,11 +177,13 @@ export class Session {
   // ---- changing the picture ----
 
   async apply(command: CommandInput): Promise<boolean> {
-    return this.#changed(this.link.api.apply(command));
+    // What is in hand is laid down before anything else is done.
+    await endTransform(this, true);
+    return this.changed(this.link.api.apply(command));
   }
 
   /** Says that something is being kept, until the engine says that it is, or refuses. */
-  async #changed(answer: Promise<Answer<unknown>>): Promise<boolean> {
+  async changed(answer: Promise<Answer<unknown>>): Promise<boolean> {
     const { kept } = useTable.getState();
     useTable.setState({ kept: { state: "keeping" } });
     const result = await answer;
@@ -197,12 +200,14 @@ export class Session {
 
   async undo(): Promise<void> {
     if (!useTable.getState().picture?.undo) return;
-    await this.#changed(this.link.api.undo());
+    if (useTable.getState().tool === "transform") return endTransform(this, false);
+    await this.changed(this.link.api.undo());
   }
 
   async redo(): Promise<void> {
     if (!useTable.getState().picture?.redo) return;
-    await this.#changed(this.link.api.redo());
+    await endTransform(this, true);
+    await this.changed(this.link.api.redo());
   }
 
   select(ids: string[]): void {

@@ -15,6 +15,7 @@ export const keyActions = {
   guides: { code: "KeyG", tap: "guides on or off", hold: "follow guides while held" },
   values: { code: "KeyV", tap: "values", hold: "values while held" },
   squint: { code: "KeyT", tap: "squint", hold: "squint while held" },
+  transform: { code: "KeyY", tap: "transform a layer", hold: "" },
   turn: { code: "KeyR", tap: "upright", hold: "drag: turn the view" },
   zoom: { code: "KeyZ", tap: "fit", hold: "drag: zoom" },
 } as const satisfies Record<string, { code: string; tap: string; hold: string }>;

@@ -3,6 +3,7 @@ import { type Hand, type Held } from "../hand";
 import { swapColours } from "../actions";
 import { type KeyAction } from "./key-map";
 import { type TableState, useTable } from "../table-store";
+import { endTransform, toggleTransform } from "../transform/transform-store";
 
 /** A key held longer than this, or used while held, was only borrowed, ms. */
 const TAP = 280;
@@ -67,6 +68,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     guides: { down: () => session.toggleFollow(), back: () => session.toggleFollow() },
     values: { down: () => session.toggleValues(), back: () => session.toggleValues() },
     squint: { down: () => session.squint(), back: () => session.squint() },
+    transform: { tap: () => void toggleTransform(session) },
     turn: { held: "turn", tap: () => session.upright() },
     zoom: { held: "zoom", tap: () => session.fit() },
   };
@@ -81,6 +83,11 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     hand.shift = event.shiftKey;
     if (isTyping(event.target) || inDialog(event.target) || state().dialog) return;
     if (event.ctrlKey || event.metaKey) return withControl(event, session);
+    if (state().tool === "transform" && (event.key === "Enter" || event.key === "Escape")) {
+      if (event.key === "Enter" && isButton(event.target)) return;
+      event.preventDefault();
+      return void endTransform(session, event.key === "Enter");
+    }
     // Tab bares the table for a hand that draws; for one that goes by keys it goes on.
     if (event.key === "Tab" && (hand.hasFocus || state().bare)) {
       event.preventDefault();
