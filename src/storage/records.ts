@@ -4,6 +4,7 @@ import { layerId, layerProperties } from "../engine/picture/picture";
 import { hexColour } from "../engine/colour/srgb";
 import { guidesSchema } from "../engine/guides/guide";
 import { paperSchema } from "../engine/paper/paper";
+import { studiesSchema } from "../engine/studies/studies";
 import { sunPinSchema } from "../engine/sun/sun-pin";
 import { brushSchema } from "../engine/stroke/brush";
 
@@ -38,6 +39,7 @@ const structureRecord = z.strictObject({
   brushes: z.record(z.string(), brushSchema).default({}),
   guides: guidesSchema.default([]),
   sun: sunPinSchema.nullable().default(null),
+  studies: studiesSchema.nullable().default(null),
 });
 
 /** Where a picture's work stands. `place` commands of `count` logged ones are in force. */

@@ -4,7 +4,9 @@ import { type Paper } from "../engine/paper/paper";
 import { type Layer } from "../engine/picture/picture";
 import { type Kept } from "../storage/keeper";
 import { type Guide } from "../engine/guides/guide";
+import { type Studies } from "../engine/studies/studies";
 import { type SunPin } from "../engine/sun/sun-pin";
+import { type Study } from "./study";
 import { type Brush } from "../engine/stroke/brush";
 import { type TipPicture } from "../engine/stroke/tip";
 import { type TipMaking } from "../engine/stroke/tip-from";
@@ -31,6 +33,8 @@ export type PictureState = {
   kit: string[];
   guides: readonly Guide[];
   sun: SunPin | null;
+  /** The frames of a sheet of studies; null where it is none. */
+  studies: Studies | null;
   undo: string | null;
   redo: string | null;
   /** Another tab is working on it. */
@@ -82,6 +86,8 @@ export type NewPicture = {
   ppi: number;
   ground: string;
   paper: Paper;
+  /** How many studies it begins with, on a sheet of their own; 0: none. */
+  studies: number;
 };
 
 export type Thumbnail = { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> };
@@ -116,6 +122,10 @@ export type TableApi = {
   colourAt(x: number, y: number): string | null;
   card(brush: Brush, colours: Pick<TrialSheet, "ground" | "colour" | "second">): Answer<Painted>;
   tryBrush(brush: Brush, choice: TrialChoice): Answer<Trial>;
+  /** What each frame of a sheet of studies shows. */
+  lookAtStudies(): Answer<Study[]>;
+  /** A new picture of full size that begins with a study, scaled. Answers its id. */
+  carryOver(frame: number): Promise<Answer<string>>;
   /** The brushes that were brought into the picture. */
   pictureBrushes(): Brush[];
   /** A tip's picture from what a layer holds in a box. */

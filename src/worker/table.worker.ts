@@ -35,6 +35,7 @@ import {
   type TableEvent,
   type TableMessage,
 } from "./protocol";
+import { carryOver, lookAtStudies, studiesLog } from "./study";
 import { startEngine } from "./start-engine";
 import { layerPixels } from "./layer-pixels";
 import { tryBrush } from "./trial";
@@ -45,6 +46,7 @@ import { Transforming } from "./transforming";
 const REST = 1500;
 const IDLE_CHECK = 500;
 const TIDY = 24;
+const LAYING_OUT = "Laying out the sheet";
 
 const giveWay = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
 
@@ -151,6 +153,7 @@ function stateNow(): PictureState {
     kit: Object.keys(structure.brushes),
     guides: structure.guides,
     sun: structure.sun,
+    studies: structure.studies,
     undo: history.undoLabel,
     redo: history.redoLabel,
     readOnly,
@@ -572,8 +575,29 @@ const api: TableApi = {
     tellShelf();
   },
 
-  create: ({ title, ...sheet }) =>
+  lookAtStudies: () =>
+    answered(() => {
+      const { work, compositor } = theTable();
+      const studies = lookAtStudies(work.picture, compositor, engine.store.heap);
+      return Comlink.transfer(
+        studies,
+        studies.map(({ data }) => data.buffer),
+      );
+    }),
+
+  carryOver: (frame) =>
     answer(async () => {
+      const { work, title } = theTable();
+      const name = `${title} ${frame + 1}`;
+      const { header, commands } = carryOver(work.picture, engine.store, frame, name);
+      const log = { header, commands: commands.map((command) => parseCommand(command)) };
+      return putInStore(log, name, null, "Carrying the study over");
+    }),
+
+  create: ({ title, studies, ...sheet }) =>
+    answer(async () => {
+      if (studies > 0)
+        return putInStore(studiesLog(title, sheet, studies), title, null, LAYING_OUT);
       const header = headerSchema.parse({ pampas: 1, title, ...sheet });
       const first: Command = parseCommand({
         do: "layer.add",
@@ -581,7 +605,7 @@ const api: TableApi = {
         name: "Layer 1",
         above: null,
       });
-      return putInStore({ header, commands: [first] }, title, null, "Laying out the sheet");
+      return putInStore({ header, commands: [first] }, title, null, LAYING_OUT);
     }),
 
   importPicture: (name, bytes) =>

@@ -6,6 +6,7 @@ import { setGuides, setGuidesSchema } from "./guides";
 import * as layers from "./layers";
 import { pictureSetSchema, setPicture } from "./picture";
 import { place, placeSchema } from "./place";
+import { setStudies, setStudiesSchema } from "./studies";
 import { setSun, setSunSchema } from "./sun";
 import { applyStroke, strokeSchema } from "./stroke";
 import { transform, transformSchema } from "./transform";
@@ -21,6 +22,7 @@ const single = z.discriminatedUnion("do", [
   bringBrushSchema,
   setGuidesSchema,
   setSunSchema,
+  setStudiesSchema,
   placeSchema,
   transformSchema,
   strokeSchema,
@@ -71,6 +73,8 @@ function applySingle(applying: Applying, command: Single): string {
       return setGuides(applying, command);
     case "sun.set":
       return setSun(applying, command);
+    case "studies.set":
+      return setStudies(applying, command);
     case "brush.bring":
       return bringBrush(applying, command);
     case "place":

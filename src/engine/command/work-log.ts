@@ -1,6 +1,7 @@
 import { limits } from "../file/limits";
 import { type Header, headerSchema } from "../picture/header";
 import { firstFault, Refusal } from "../picture/refusal";
+import { scaledStudies } from "./studies";
 import { scaledTransform } from "./transform";
 import { type Command, type CommandInput, parseCommand } from "./commands";
 
@@ -84,6 +85,7 @@ const scaledSamples = (command: Extract<Command, { do: "stroke" }>, by: number):
 export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog {
   const scaleCommand = (command: Command): Command => {
     if (command.do === "stroke") return scaledSamples(command, by);
+    if (command.do === "studies.set") return scaledStudies(command, by);
     if (command.do === "transform") return scaledTransform(command, by);
     if (command.do === "place")
       throw new Refusal(

@@ -51,3 +51,19 @@ export function toValues(pixels: Uint8ClampedArray | Uint8Array, steps: number):
     pixels[i + 2] = v;
   }
 }
+
+/** How much of RGBA pixels lies in each of so many steps of value, dark first, 0…1 each. */
+export function valueShares(pixels: Uint8ClampedArray | Uint8Array, steps: number): number[] {
+  const counts = new Array<number>(steps).fill(0);
+  for (let i = 0; i < pixels.length; i += 4) {
+    const y =
+      (RED[pixels[i] as number] as number) +
+      (GREEN[pixels[i + 1] as number] as number) +
+      (BLUE[pixels[i + 2] as number] as number);
+    const value = lightness(y / (LEVELS - 1)) / 100;
+    const step = Math.min(steps - 1, Math.floor(value * steps));
+    counts[step] = (counts[step] as number) + 1;
+  }
+  const all = pixels.length / 4;
+  return counts.map((count) => (all === 0 ? 0 : count / all));
+}

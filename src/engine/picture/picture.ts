@@ -4,6 +4,7 @@ import { type Paper } from "../paper/paper";
 import { hexColour } from "../colour/srgb";
 import { type Guide } from "../guides/guide";
 import { type Brush } from "../stroke/brush";
+import { type Studies } from "../studies/studies";
 import { type SunPin } from "../sun/sun-pin";
 import { type Tile } from "../tiles/tile-store";
 import { type Header } from "./header";
@@ -65,6 +66,8 @@ export type Structure = Readonly<{
   guides: readonly Guide[];
   /** Where the light comes from; null until it is said. */
   sun: SunPin | null;
+  /** The frames of a sheet of studies; null where it is none. */
+  studies: Studies | null;
 }>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */
@@ -95,6 +98,7 @@ export class Picture {
       brushes: {},
       guides: [],
       sun: null,
+      studies: null,
     };
   }
 

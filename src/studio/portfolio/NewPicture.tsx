@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Modal } from "react-bootstrap";
 import { type PaperKind } from "../../engine/paper/paper";
 import { MOST_PIXELS, MOST_SIDE } from "../../engine/picture/header";
+import { LEAST_FRAMES, MOST_FRAMES } from "../../engine/studies/studies";
 import { type NewPicture as Wanted } from "../../worker/protocol";
 import { GroundChoice, PaperChoice } from "../paper/PaperChoice";
 import { fromPixels, purposes, sizeInWords, toPixels, type Unit } from "./purposes";
@@ -12,6 +13,7 @@ import { fromPixels, purposes, sizeInWords, toPixels, type Unit } from "./purpos
 const units: Unit[] = ["px", "mm", "cm", "in"];
 /** Bytes of a painted pixel of a layer. */
 const PIXEL_BYTES = 8;
+const counts = Array.from({ length: MOST_FRAMES - LEAST_FRAMES + 1 }, (_, i) => LEAST_FRAMES + i);
 
 type Sheet = { width: string; height: string; unit: Unit; ppi: string };
 
@@ -52,6 +54,7 @@ export function NewPicture({
   const [title, setTitle] = useState("");
   const [ground, setGround] = useState("#f4efe6");
   const [paper, setPaper] = useState<PaperKind>("cold-pressed");
+  const [studies, setStudies] = useState(0);
   const [busy, setBusy] = useState(false);
   const ppi = Number(sheet.ppi);
   const width = toPixels(Number(sheet.width) || 0, sheet.unit, ppi);
@@ -97,7 +100,8 @@ export function NewPicture({
     setBusy(true);
     const name = title.trim() || purposes[purpose]?.name || "Untitled";
     await create({
-      title: name,
+      title: studies > 0 ? `Studies for ${name}`.slice(0, 200) : name,
+      studies,
       width,
       height,
       ppi,
@@ -181,6 +185,21 @@ export function NewPicture({
                 onChange={(event) => setTitle(event.target.value)}
               />
             </label>
+            <label>
+              Begin with
+              <select
+                className="form-select"
+                value={studies}
+                onChange={(event) => setStudies(Number(event.target.value))}
+              >
+                <option value={0}>the sheet itself</option>
+                {counts.map((count) => (
+                  <option key={count} value={count}>
+                    {count} small studies
+                  </option>
+                ))}
+              </select>
+            </label>
             <div>
               <div>Ground</div>
               <GroundChoice ground={ground} choose={setGround} />
@@ -200,6 +219,12 @@ export function NewPicture({
                 </b>
                 , {((width * height) / 1e6).toFixed(1)} million. A layer painted all over takes{" "}
                 {sizeInWords(width * height * PIXEL_BYTES)} of memory; bare paper takes none.
+                {studies > 0 && (
+                  <div>
+                    First comes a sheet of {studies} small frames of this shape. Carry the best one
+                    over, and it becomes a picture of this size.
+                  </div>
+                )}
               </>
             )}
           </div>

@@ -14,6 +14,7 @@ import { Hand } from "./hand";
 import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
 import { type Session } from "./session";
+import { FramesOverlay } from "./studies/FramesOverlay";
 import { SunOverlay } from "./sun/SunOverlay";
 import { amountsNow, useTable } from "./table-store";
 import { TransformOverlay } from "./transform/TransformOverlay";
@@ -134,6 +135,7 @@ export function PictureView({ session }: { session: Session }) {
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#fff" strokeWidth="2.6" />
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#111" strokeWidth="1.1" />
       </svg>
+      <FramesOverlay session={session} />
       <GuidesOverlay session={session} />
       <SunOverlay session={session} />
       <BoxOverlay session={session} />

@@ -21,6 +21,7 @@ import { Layers } from "./Layers";
 import { PaperDialog } from "./PaperDialog";
 import { PictureView } from "./PictureView";
 import { Session } from "./session";
+import { StudiesDialog } from "./studies/StudiesDialog";
 import { useTable } from "./table-store";
 import { TopBar } from "./TopBar";
 import { Tray } from "./Tray";
@@ -129,6 +130,7 @@ export function Table({ id }: { id: string }) {
       {dialog === "export" && <ExportDialog session={session} />}
       {dialog === "paper" && <PaperDialog session={session} />}
       {dialog === "shortcuts" && <KeysDialog />}
+      {dialog === "studies" && <StudiesDialog session={session} />}
       {dialog === "workshop" && <Workshop session={session} />}
       <Notices />
     </div>

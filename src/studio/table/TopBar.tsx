@@ -1,6 +1,6 @@
 "use client";
 
-import { Download, Redo2, Search, Undo2 } from "lucide-react";
+import { Download, LayoutGrid, Redo2, Search, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { type Kept } from "../../storage/keeper";
@@ -94,6 +94,15 @@ export function TopBar({ session }: { session: Session }) {
             </option>
           ))}
         </select>
+        {picture?.studies && (
+          <button
+            type="button"
+            className="btn btn-sm crit"
+            onClick={() => set({ dialog: "studies" })}
+          >
+            <LayoutGrid size={15} /> Studies
+          </button>
+        )}
         <CritMenu session={session} />
         <button
           type="button"

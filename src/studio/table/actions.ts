@@ -99,6 +99,11 @@ export function actionsOf(session: Session): Action[] {
       act: () => set({ tool: "transform box" }),
       disabled: none,
     },
+    {
+      name: "Studies: compare them, carry one over",
+      act: () => set({ dialog: "studies" }),
+      disabled: !picture?.studies,
+    },
     { name: "Ground and paper…", act: () => set({ dialog: "paper" }) },
     { name: "Fit", keys: key("zoom"), act: () => session.fit() },
     { name: "One to one", act: () => session.oneToOne() },
