@@ -9,6 +9,8 @@ import { fade, flick, type Manner, Sheet, swell, type Tool } from "./kit/sheet";
 const WIDTH = 2400;
 const HEIGHT = 1650;
 const FRAME = { w: 680, h: 660 };
+/** How many times as large the cover is. */
+const COVER = 5;
 
 const graphite = "#2c2c33";
 const ink = "#17181f";
@@ -418,14 +420,25 @@ export function studiesForTheCover(): string {
   );
   sheet.layer("pencil", "Pencil and ink");
   const studies = [headOn, along, conductor, fromAbove, sleeper, quiet];
+  const frames = studies.map(
+    (_, i) =>
+      new Frame(sheet, 95 + (i % 3) * (FRAME.w + 85), 95 + Math.floor(i / 3) * (FRAME.h + 120)),
+  );
+  sheet.commands.push({
+    do: "studies.set",
+    studies: {
+      frames: frames.map(({ left, top }) => ({
+        left,
+        top,
+        right: left + FRAME.w,
+        bottom: top + FRAME.h,
+      })),
+      target: { width: FRAME.w * COVER, height: FRAME.h * COVER, ppi: 300 },
+    },
+  });
   studies.forEach((study, i) => {
-    const frame = new Frame(
-      sheet,
-      95 + (i % 3) * (FRAME.w + 85),
-      95 + Math.floor(i / 3) * (FRAME.h + 120),
-    );
-    study(frame);
-    frame.border();
+    study(frames[i] as Frame);
+    (frames[i] as Frame).border();
   });
   // The chosen one is ticked, and a colour or two tried beside it.
   sheet.layer("notes", "Colour notes", { blend: "multiply" });

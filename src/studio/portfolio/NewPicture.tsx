@@ -168,7 +168,7 @@ export function NewPicture({
             {field("ppi", "Pixels an inch")}
             <button
               type="button"
-              className="btn"
+              className="btn text-nowrap"
               onClick={() => setSheet({ ...sheet, width: sheet.height, height: sheet.width })}
             >
               <RotateCw size={15} /> {width > height ? "To portrait" : "To landscape"}

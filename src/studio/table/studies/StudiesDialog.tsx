@@ -3,7 +3,7 @@
 import { ArrowRight } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
-import { Modal } from "react-bootstrap";
+import { Modal, ProgressBar } from "react-bootstrap";
 import { toValues } from "../../../engine/crit/values";
 import { type Study } from "../../../worker/study";
 import { tell } from "../../notices/notices";
@@ -49,6 +49,7 @@ export function StudiesDialog({ session }: { session: Session }) {
   const [chosen, setChosen] = useState<number[]>([0, 1]);
   const [grey, setGrey] = useState(false);
   const [busy, setBusy] = useState(false);
+  const share = useTable((state) => state.progress?.share ?? 0.05);
   const router = useRouter();
   const hide = (): void => set({ dialog: null });
   useEffect(() => {
@@ -62,6 +63,7 @@ export function StudiesDialog({ session }: { session: Session }) {
     if (!chosen.includes(index)) setChosen([chosen[1] ?? 0, index]);
   };
   const carryOver = async (index: number): Promise<void> => {
+    set({ progress: null });
     setBusy(true);
     const answer = await session.link.api.carryOver(index);
     setBusy(false);
@@ -131,6 +133,9 @@ export function StudiesDialog({ session }: { session: Session }) {
             </button>
           ))}
         </div>
+        {busy && (
+          <ProgressBar now={share * 100} aria-label="Carrying the study over" className="mb-2" />
+        )}
         <p className="quiet mb-0">
           Press two to see them side by side. What is carried over becomes a picture of its own
           {target ? ` of ${target.width} × ${target.height} px` : ""}; this sheet stays as it is.
