@@ -4,11 +4,12 @@ import {
   type HeadRecord,
   type OwnBrush,
   type PictureRecord,
+  type PinRecord,
   type TileRecord,
 } from "./records";
 
 const NAME = "pampas";
-const VERSION = 2;
+const VERSION = 3;
 
 export type PampasSchema = DBSchema & {
   pictures: { key: string; value: PictureRecord };
@@ -19,6 +20,8 @@ export type PampasSchema = DBSchema & {
   tiles: { key: [string, string, string, number]; value: TileRecord };
   /** Brushes of one's own, by id. */
   brushes: { key: string; value: OwnBrush };
+  /** References beside a picture, by id. */
+  pins: { key: string; value: PinRecord; indexes: { picture: string } };
   settings: { key: string; value: unknown };
   aside: { key: number; value: AsideRecord };
 };
@@ -38,6 +41,8 @@ export function openDatabase(): Promise<Database> {
         db.createObjectStore("aside", { autoIncrement: true });
       }
       if (from < 2) db.createObjectStore("brushes", { keyPath: "id" });
+      if (from < 3)
+        db.createObjectStore("pins", { keyPath: "id" }).createIndex("picture", "picture");
     },
     // Another tab wants a newer version: let it have it.
     blocking(_current, _blocked, event) {

@@ -53,6 +53,28 @@ export const headRecord = z.strictObject({
 });
 export type HeadRecord = z.infer<typeof headRecord>;
 
+/** A reference beside a picture: its own picture as PNG, where it lies on the table and how it is seen. */
+export const pinRecord = z.strictObject({
+  id: z.string().min(1),
+  picture: z.string().min(1),
+  name: z.string().max(200),
+  png: bytes,
+  width: z.int().min(1).max(16384),
+  height: z.int().min(1).max(16384),
+  /** Upper left corner and width on the table, CSS px. */
+  x: z.number(),
+  y: z.number(),
+  across: z.number().min(40).max(4000),
+  /** How many times larger than its frame it is seen, and which part is in the middle, 0…1. */
+  zoom: z.number().min(1).max(32),
+  middleX: z.number().min(0).max(1),
+  middleY: z.number().min(0).max(1),
+  mirrored: z.boolean(),
+  grey: z.boolean(),
+  made: z.number(),
+});
+export type PinRecord = z.infer<typeof pinRecord>;
+
 /** A tile at rest: filtered and deflated, or one colour. */
 export const tileRecord = z.union([
   bytes,

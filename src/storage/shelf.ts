@@ -76,8 +76,10 @@ export class Shelf {
 
   /** Deletes a picture for good. */
   async remove(id: string): Promise<void> {
-    const tx = this.db.transaction(["pictures", "heads", "log", "tiles"], "readwrite");
+    const tx = this.db.transaction(["pictures", "heads", "log", "tiles", "pins"], "readwrite");
+    const pins = await tx.objectStore("pins").index("picture").getAllKeys(id);
     await Promise.all([
+      ...pins.map((pin) => tx.objectStore("pins").delete(pin)),
       tx.objectStore("pictures").delete(id),
       tx.objectStore("heads").delete(id),
       tx.objectStore("log").delete(logRange(id)),

@@ -9,6 +9,7 @@ import { type OraFile, readOpenRaster } from "../engine/file/openraster";
 import { readPng, writePng } from "../engine/file/png";
 import { type Header, headerSchema, refuseSize } from "../engine/picture/header";
 import { firstFault, Refusal } from "../engine/picture/refusal";
+import { type PinPicture } from "./protocol";
 
 /** A file read as a picture of its own: its header and the commands that make it. */
 export type BroughtIn = { header: Header; commands: CommandInput[]; notes: string[] };
@@ -97,6 +98,32 @@ export async function readPages(
     png: writePng({ width, height, data }, ppi ?? 300),
     name,
   }));
+}
+
+/** Longest side of a pin, px: more would only weigh. */
+const LONGEST_PIN = 2048;
+
+/** A reference from a file's first page, no larger than a pin needs to be. */
+export async function readPin(bytes: Uint8Array): Promise<PinPicture> {
+  const [page] = await readPages(bytes);
+  if (!page) throw new Refusal("there is no picture in this file");
+  const { width, height, png } = page;
+  const scale = LONGEST_PIN / Math.max(width, height);
+  if (scale >= 1) return { width, height, png };
+  const small = {
+    width: Math.max(1, Math.round(width * scale)),
+    height: Math.max(1, Math.round(height * scale)),
+  };
+  const bitmap = await createImageBitmap(new Blob([new Uint8Array(png)], { type: "image/png" }), {
+    resizeWidth: small.width,
+    resizeHeight: small.height,
+    resizeQuality: "high",
+  });
+  const canvas = new OffscreenCanvas(small.width, small.height);
+  canvas.getContext("2d")?.drawImage(bitmap, 0, 0);
+  bitmap.close();
+  const blob = await canvas.convertToBlob({ type: "image/png" });
+  return { ...small, png: new Uint8Array(await blob.arrayBuffer()) };
 }
 
 function checkedHeader(data: unknown): Header {

@@ -90,6 +90,8 @@ export type NewPicture = {
   studies: number;
 };
 
+export type PinPicture = { width: number; height: number; png: Uint8Array };
+
 export type Thumbnail = { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> };
 
 /** What the worker of a table does for its page. */
@@ -133,6 +135,8 @@ export type TableApi = {
   tipFromFile(bytes: Uint8Array, making: TipMaking): Promise<Answer<TipPicture>>;
   exportFile(choice: ExportChoice): Promise<Answer<ExportedFile>>;
   bringIn(name: string, bytes: Uint8Array): Promise<Answer<string>>;
+  /** A file's picture as one that can be pinned beside the work. */
+  readPin(bytes: Uint8Array): Promise<Answer<PinPicture>>;
   tryKeepingAgain(): Promise<void>;
   /** Resolves when all in view is painted and all finished work is in store. */
   settled(): Promise<void>;

@@ -18,7 +18,7 @@ import { type Database, openDatabase } from "../storage/database";
 import { Keeper } from "../storage/keeper";
 import { type PictureRecord } from "../storage/records";
 import { Shelf, SHELF_CHANNEL } from "../storage/shelf";
-import { layersOf, readAsPicture, readFlat, readPages } from "./bring-in";
+import { layersOf, readAsPicture, readFlat, readPages, readPin } from "./bring-in";
 import { type Brush } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
@@ -551,6 +551,8 @@ const api: TableApi = {
       tellState();
       return work.picture.structure.layers.at(-1)?.id ?? "";
     }),
+
+  readPin: (bytes) => answer(() => readPin(bytes)),
 
   async tryKeepingAgain() {
     await table?.keeper.flush();

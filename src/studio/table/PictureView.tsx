@@ -13,6 +13,7 @@ import { GuidesOverlay } from "./guides/GuidesOverlay";
 import { Hand } from "./hand";
 import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
+import { Pinboard } from "./pins/Pinboard";
 import { type Session } from "./session";
 import { FramesOverlay } from "./studies/FramesOverlay";
 import { SunOverlay } from "./sun/SunOverlay";
@@ -141,6 +142,7 @@ export function PictureView({ session }: { session: Session }) {
       <BoxOverlay session={session} />
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />
+      {!bare && <Pinboard picture={session.id} />}
       {!bare && <Options session={session} />}
     </main>
   );

@@ -7,6 +7,7 @@ import { type Kept } from "../../storage/keeper";
 import { NameField } from "../naming/NameField";
 import { rooms, type Room } from "../rooms";
 import { CritMenu } from "./CritMenu";
+import { PinsMenu } from "./pins/PinsMenu";
 import { type Session } from "./session";
 import { stages, useTable } from "./table-store";
 
@@ -104,6 +105,7 @@ export function TopBar({ session }: { session: Session }) {
           </button>
         )}
         <CritMenu session={session} />
+        <PinsMenu session={session} />
         <button
           type="button"
           className="icon-button"

@@ -104,6 +104,10 @@ export function actionsOf(session: Session): Action[] {
       act: () => set({ dialog: "studies" }),
       disabled: !picture?.studies,
     },
+    {
+      name: state.pinsShown ? "Hide the pins" : "Show the pins",
+      act: () => set({ pinsShown: !state.pinsShown }),
+    },
     { name: "Ground and paper…", act: () => set({ dialog: "paper" }) },
     { name: "Fit", keys: key("zoom"), act: () => session.fit() },
     { name: "One to one", act: () => session.oneToOne() },

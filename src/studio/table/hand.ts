@@ -104,7 +104,7 @@ export class Hand {
   }
 
   #down(event: PointerEvent): void {
-    if ((event.target as Element).closest(".options, .favourites, .handle")) return;
+    if ((event.target as Element).closest(".options, .favourites, .handle, .pin")) return;
     event.preventDefault();
     this.element.focus({ preventScroll: true });
     this.#hasFocus = true;

@@ -75,6 +75,8 @@ export type TableState = {
   box: Box | null;
   /** Where the favourites lie while their key is held, and how large the view is, CSS px. */
   shelf: { x: number; y: number; width: number; height: number } | null;
+  /** Whether the pins are seen. */
+  pinsShown: boolean;
   /** Which key does what. */
   keys: KeyMap;
   bare: boolean;
@@ -117,6 +119,7 @@ export const useTable = create<TableState>()((set) => ({
   squint: false,
   box: null,
   shelf: null,
+  pinsShown: true,
   keys: firstKeys,
   bare: false,
   kept: null,

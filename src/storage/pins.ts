@@ -1,0 +1,41 @@
+import { firstFault } from "../engine/picture/refusal";
+import { type Database } from "./database";
+import { pinRecord, type PinRecord } from "./records";
+
+/** The references pinned beside pictures, in store. They are no part of a picture and never exported. */
+export class PinBox {
+  constructor(readonly db: Database) {}
+
+  /** A picture's pins, oldest first. What cannot be read is set aside, never deleted. */
+  async list(picture: string): Promise<{ pins: PinRecord[]; aside: number }> {
+    const pins: PinRecord[] = [];
+    let aside = 0;
+    for (const id of await this.db.getAllKeysFromIndex("pins", "picture", picture)) {
+      const value: unknown = await this.db.get("pins", id);
+      const parsed = pinRecord.safeParse(value);
+      if (parsed.success) pins.push(parsed.data);
+      else {
+        await this.#setAside(id, value, firstFault(parsed.error));
+        aside++;
+      }
+    }
+    return { pins: pins.sort((a, b) => a.made - b.made), aside };
+  }
+
+  async #setAside(key: string, value: unknown, why: string): Promise<void> {
+    const tx = this.db.transaction(["pins", "aside"], "readwrite");
+    await Promise.all([
+      tx.objectStore("aside").add({ when: Date.now(), store: "pins", key, why, value }),
+      tx.objectStore("pins").delete(key),
+      tx.done,
+    ]);
+  }
+
+  async keep(pin: PinRecord): Promise<void> {
+    await this.db.put("pins", pinRecord.parse(pin));
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.db.delete("pins", id);
+  }
+}
