@@ -11,6 +11,7 @@ export default defineConfig({
   outputDir: "test-results/e2e",
   reporter: [["list"], ["json", { outputFile: "test-results/playwright.json" }]],
   use: {
+    actionTimeout: 45_000,
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     launchOptions: {

@@ -85,6 +85,10 @@ export function CritMenu({ session }: { session: Session }) {
         >
           Sun pin
         </Dropdown.Item>
+        <Dropdown.Divider />
+        <Dropdown.Item as="button" type="button" onClick={() => set({ dialog: "replay" })}>
+          Replay the work…
+        </Dropdown.Item>
       </Dropdown.Menu>
     </Dropdown>
   );

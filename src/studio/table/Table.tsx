@@ -20,6 +20,7 @@ import { KeysDialog } from "./keys/KeysDialog";
 import { Layers } from "./Layers";
 import { PaperDialog } from "./PaperDialog";
 import { PictureView } from "./PictureView";
+import { ReplayScreen } from "./replay/ReplayScreen";
 import { Session } from "./session";
 import { StudiesDialog } from "./studies/StudiesDialog";
 import { useTable } from "./table-store";
@@ -130,6 +131,7 @@ export function Table({ id }: { id: string }) {
       {dialog === "export" && <ExportDialog session={session} />}
       {dialog === "paper" && <PaperDialog session={session} />}
       {dialog === "shortcuts" && <KeysDialog />}
+      {dialog === "replay" && <ReplayScreen session={session} />}
       {dialog === "studies" && <StudiesDialog session={session} />}
       {dialog === "workshop" && <Workshop session={session} />}
       <Notices />

@@ -108,6 +108,7 @@ export function actionsOf(session: Session): Action[] {
       name: state.pinsShown ? "Hide the pins" : "Show the pins",
       act: () => set({ pinsShown: !state.pinsShown }),
     },
+    { name: "Replay the work…", act: () => set({ dialog: "replay" }) },
     { name: "Ground and paper…", act: () => set({ dialog: "paper" }) },
     { name: "Fit", keys: key("zoom"), act: () => session.fit() },
     { name: "One to one", act: () => session.oneToOne() },

@@ -33,7 +33,8 @@ export const kitOrder = (stage: Stage): string[] => [
   ...allKits.filter((kit) => !firstKits[stage].includes(kit)),
 ];
 
-export type Dialog = "export" | "finder" | "paper" | "shortcuts" | "workshop" | "studies" | null;
+export type Dialog =
+  "export" | "finder" | "paper" | "shortcuts" | "workshop" | "studies" | "replay" | null;
 
 const MOST_RECENT = 16;
 
