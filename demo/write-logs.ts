@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { nightStop } from "./night-stop";
+import { theConductor } from "./the-conductor";
 import { studiesForTheCover } from "./studies-for-the-cover";
 
 /** Writes the sample pictures' work logs to demo/logs. */
@@ -9,6 +10,7 @@ mkdirSync(folder, { recursive: true });
 const samples: Record<string, () => string> = {
   "night-stop": nightStop,
   "studies-for-the-cover": studiesForTheCover,
+  "the-conductor": theConductor,
 };
 for (const [name, draw] of Object.entries(samples))
   writeFileSync(join(folder, `${name}.jsonl`), draw());

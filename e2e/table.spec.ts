@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { decode } from "fast-png";
+import { decode, encode } from "fast-png";
 import { type Pen, swell } from "./pen";
 import { traceAt, traces } from "./traces";
 import { exported, freshTable, middle, settled } from "./table";
@@ -316,6 +316,35 @@ test.describe("the table", () => {
     for (let i = 0; i < png.width * png.height; i++)
       if ((png.data[i * png.channels] as number) < 200) marked++;
     expect(marked).toBe(0);
+  });
+
+  test("makes a paper of a picture, and draws on it", async ({ page }) => {
+    const pen = await freshTable(page);
+    const { x, y } = await middle(page);
+    const [width, height] = [200, 180];
+    const data = new Uint8Array(width * height * 3);
+    for (let i = 0; i < width * height; i++)
+      data.fill(120 + ((i * 2654435761) % 97), i * 3, i * 3 + 3);
+    const buffer = Buffer.from(encode({ width, height, data, channels: 3 }));
+    await page.getByRole("button", { name: /^Paper/ }).click();
+    await page
+      .getByLabel("Picture of a paper")
+      .setInputFiles({ name: "wall.png", mimeType: "image/png", buffer });
+    await expect(page.getByRole("radio", { name: /From a picture/ })).toHaveAttribute(
+      "aria-checked",
+      "true",
+    );
+    await page
+      .getByLabel("Picture of a paper")
+      .setInputFiles({ name: "no.png", mimeType: "image/png", buffer: Buffer.from("no") });
+    await expect(page.getByText(/“no.png” makes no paper/)).toBeVisible();
+    await page.getByRole("button", { name: "Keep", exact: true }).click();
+    await expect(page.getByRole("button", { name: /^Paper/ })).toContainText("from a picture");
+    await pen.stroke(swell([x - 100, y], [x + 100, y]));
+    await settled(page);
+    const log = (await exported(page, "Work log")).toString();
+    expect(log).toContain('"kind":"picture"');
+    expect(log.trim().split("\n").at(-1)).toContain('"do":"stroke"');
   });
 
   test("changes ground, paper and room", async ({ page }) => {

@@ -1,7 +1,7 @@
 import { type Header } from "./picture/header";
 import { type Picture } from "./picture/picture";
 import { below } from "./compose/below";
-import { grainMap } from "./paper/paper";
+import { grainMap, heightsOf } from "./paper/paper";
 import { type Bench, type GrainInMemory } from "./stroke/stroke";
 import { TipShelf } from "./stroke/tip-shelf";
 import { Heap } from "./tiles/heap";
@@ -35,8 +35,9 @@ export class Engine {
     };
   }
 
-  /** Begins work on a picture. */
+  /** Begins work on a picture. @throws Refusal where its paper cannot be read */
   open(header: Header, events?: WorkEvents): Work {
+    if (header.paper.kind === "picture") heightsOf(header.paper);
     return new Work(this.bench, header, events);
   }
 }
@@ -56,7 +57,7 @@ function noiseInMemory(heap: Heap): number {
 function grainKeeper(heap: Heap): (picture: Picture) => GrainInMemory {
   const kept = new Map<string, GrainInMemory>();
   return ({ structure: { paper } }) => {
-    const name = `${paper.kind} ${paper.scale}`;
+    const name = `${paper.kind} ${paper.scale} ${paper.picture ?? ""}`;
     const known = kept.get(name);
     if (known) return known;
     const { period, heights } = grainMap(paper);

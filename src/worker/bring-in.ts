@@ -7,7 +7,8 @@ import { limits } from "../engine/file/limits";
 import { readTiff } from "../engine/file/tiff";
 import { type OraFile, readOpenRaster } from "../engine/file/openraster";
 import { readPng, writePng } from "../engine/file/png";
-import { type Header, headerSchema, refuseSize } from "../engine/picture/header";
+import { type Header, headerSchema } from "../engine/picture/header";
+import { refuseSize } from "../engine/picture/size";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 import { type PinPicture } from "./protocol";
 

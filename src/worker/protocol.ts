@@ -135,6 +135,8 @@ export type TableApi = {
   tipFromFile(bytes: Uint8Array, making: TipMaking): Promise<Answer<TipPicture>>;
   exportFile(choice: ExportChoice): Promise<Answer<ExportedFile>>;
   bringIn(name: string, bytes: Uint8Array): Promise<Answer<string>>;
+  /** What a paper made from a file's picture holds: see `Paper.picture`. */
+  paperFromFile(bytes: Uint8Array): Promise<Answer<string>>;
   /** A file's picture as one that can be pinned beside the work. */
   readPin(bytes: Uint8Array): Promise<Answer<PinPicture>>;
   tryKeepingAgain(): Promise<void>;

@@ -11,6 +11,7 @@ import { type Engine } from "../engine/engine";
 import { paintLog, writePicturePng } from "../engine/file/render";
 import { writeOpenRaster } from "../engine/file/openraster";
 import { headerSchema } from "../engine/picture/header";
+import { paperFrom } from "../engine/paper/paper-from";
 import { Refusal } from "../engine/picture/refusal";
 import { readPng } from "../engine/file/png";
 import { ONE, pixelOffset, tileKey } from "../engine/tiles/layout";
@@ -550,6 +551,13 @@ const api: TableApi = {
       work.apply({ do: "together", label: "bring in", steps });
       tellState();
       return work.picture.structure.layers.at(-1)?.id ?? "";
+    }),
+
+  paperFromFile: (bytes) =>
+    answer(async () => {
+      const [page] = await readPages(bytes);
+      if (!page) throw new Refusal("there is no picture in this file");
+      return paperFrom(readPng(page.png));
     }),
 
   readPin: (bytes) => answer(() => readPin(bytes)),

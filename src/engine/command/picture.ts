@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { hexColour } from "../colour/srgb";
-import { paperSchema } from "../paper/paper";
+import { heightsOf, paperSchema } from "../paper/paper";
 import { Refusal } from "../picture/refusal";
 import { type Applying } from "./command";
 
@@ -14,6 +14,8 @@ export const pictureSetSchema = z.strictObject({
 export function setPicture(applying: Applying, command: z.infer<typeof pictureSetSchema>): string {
   const { ground, paper } = command;
   if (!ground && !paper) throw new Refusal("neither a ground nor a paper was given");
+  // Its picture is read before anything is drawn on it.
+  if (paper?.kind === "picture") heightsOf(paper);
   const { structure } = applying.picture;
   applying.setStructure({
     ...structure,

@@ -1,6 +1,6 @@
 import { convertIndexedToRgb, decode } from "fast-png";
 import { Unzlib, Zlib } from "fflate";
-import { refuseSize } from "../picture/header";
+import { refuseSize } from "../picture/size";
 import { Refusal } from "../picture/refusal";
 
 /** Straight RGBA, eight bits a channel. */

@@ -1,5 +1,5 @@
 import UTIF from "utif2";
-import { MOST_PIXELS, refuseSize } from "../picture/header";
+import { MOST_PIXELS, refuseSize } from "../picture/size";
 import { Refusal } from "../picture/refusal";
 import { type Pixels } from "./png";
 

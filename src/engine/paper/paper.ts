@@ -1,4 +1,7 @@
 import { z } from "zod";
+import { fromBase64 } from "../file/base64";
+import { readPng } from "../file/png";
+import { Refusal } from "../picture/refusal";
 
 /**
  * Papers as height fields: 512 × 512, tileable, histogram-equalised (every height equally
@@ -16,13 +19,27 @@ export const paperKinds = {
 
 export type PaperKind = keyof typeof paperKinds;
 
-export const paperSchema = z.strictObject({
-  kind: z.enum(Object.keys(paperKinds) as [PaperKind, ...PaperKind[]]),
-  /** Size of the grain; 1 is the natural one at 300 ppi. */
-  scale: z.number().min(0.25).max(16).default(1),
-});
+/** Most that a paper's own picture may weigh in a log, as base64. */
+const MOST_BASE64 = 4_000_000;
+
+export const paperSchema = z
+  .strictObject({
+    kind: z.enum([...(Object.keys(paperKinds) as PaperKind[]), "picture"]),
+    /** Size of the grain; 1 is the natural one at 300 ppi. */
+    scale: z.number().min(0.25).max(16).default(1),
+    /** For the kind “picture”: 512 × 512 px, the lighter the higher, as PNG in base64. */
+    picture: z.base64().max(MOST_BASE64).optional(),
+  })
+  .refine(({ kind, picture }) => (kind === "picture") === (picture !== undefined), {
+    message: "a paper made from a picture has one, and no other has",
+    path: ["picture"],
+  });
 
 export type Paper = z.infer<typeof paperSchema>;
+
+/** What a paper is called. */
+export const paperName = ({ kind }: Paper): string =>
+  kind === "picture" ? "From a picture" : paperKinds[kind];
 
 const CELLS = PAPER_SIDE * PAPER_SIDE;
 const wrap = (v: number): number => (v + PAPER_SIDE) & (PAPER_SIDE - 1);
@@ -144,7 +161,9 @@ function equalised(field: Float32Array): Uint16Array {
   return heights;
 }
 
-const made = new Map<PaperKind, Uint16Array>();
+const made = new Map<string, Uint16Array>();
+/** Papers from pictures that are kept made. */
+const MOST_PICTURES = 6;
 
 /** The heights 0…65535 of a paper, row by row. */
 export function paperHeights(kind: PaperKind): Uint16Array {
@@ -155,9 +174,32 @@ export function paperHeights(kind: PaperKind): Uint16Array {
   return heights;
 }
 
+/**
+ * The heights of any paper.
+ * @throws Refusal where its picture cannot be read, or is not 512 × 512 px
+ */
+export function heightsOf(paper: Paper): Uint16Array {
+  if (paper.kind !== "picture") return paperHeights(paper.kind);
+  const name = paper.picture ?? "";
+  const known = made.get(name);
+  if (known) return known;
+  const { width, height, data } = readPng(fromBase64(name));
+  if (width !== PAPER_SIDE || height !== PAPER_SIDE)
+    throw new Refusal(
+      `a paper's picture is ${PAPER_SIDE} × ${PAPER_SIDE} px, not ${width} × ${height}`,
+    );
+  const field = new Float32Array(CELLS);
+  for (let i = 0; i < CELLS; i++) field[i] = data[i * 4] as number;
+  const heights = equalised(field);
+  const pictures = [...made.keys()].filter((key) => !(key in paperKinds));
+  if (pictures.length >= MOST_PICTURES) made.delete(pictures[0] as string);
+  made.set(name, heights);
+  return heights;
+}
+
 /** A paper at its scale, as the kernels read it: `period` rows of `period + 16` heights. */
 export function grainMap(paper: Paper): { period: number; heights: Uint16Array } {
-  const source = paperHeights(paper.kind);
+  const source = heightsOf(paper);
   const period = Math.max(64, Math.round((PAPER_SIDE * paper.scale) / 64) * 64);
   const heights = new Uint16Array(period * (period + 16));
   const rows = between(0, period, PAPER_SIDE / period);

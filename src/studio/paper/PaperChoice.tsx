@@ -1,26 +1,37 @@
 "use client";
 
+import { ImagePlus } from "lucide-react";
 import { useEffect, useRef } from "react";
-import { PAPER_SIDE, paperHeights, paperKinds, type PaperKind } from "../../engine/paper/paper";
+import {
+  heightsOf,
+  type Paper,
+  PAPER_SIDE,
+  paperKinds,
+  type PaperKind,
+} from "../../engine/paper/paper";
+
+/** A paper apart from the size of its grain. */
+export type PaperLook = Pick<Paper, "kind" | "picture">;
 
 /** Shows a paper's grain, lit from the upper left. */
-function Grain({ kind, ground }: { kind: PaperKind; ground: string }) {
+function Grain({ paper, ground }: { paper: PaperLook; ground: string }) {
+  const { kind, picture } = paper;
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     // A paper takes a while to make the first time: the dialog answers before it.
     const waiting = requestIdleCallback(
-      () => canvas.current && paintGrain(canvas.current, kind, ground),
+      () => canvas.current && paintGrain(canvas.current, { kind, picture, scale: 1 }, ground),
       { timeout: 300 },
     );
     return () => cancelIdleCallback(waiting);
-  }, [kind, ground]);
+  }, [kind, picture, ground]);
   return <canvas ref={canvas} width={140} height={60} aria-hidden="true" />;
 }
 
-function paintGrain(node: HTMLCanvasElement, kind: PaperKind, ground: string): void {
+function paintGrain(node: HTMLCanvasElement, paper: Paper, ground: string): void {
   const context = node.getContext("2d");
   if (!context) return;
-  const heights = paperHeights(kind);
+  const heights = heightsOf(paper);
   const image = context.createImageData(node.width, node.height);
   const value = parseInt(ground.slice(1), 16);
   const base = [value >> 16, (value >> 8) & 255, value & 255];
@@ -38,14 +49,18 @@ function paintGrain(node: HTMLCanvasElement, kind: PaperKind, ground: string): v
 }
 
 export function PaperChoice({
-  kind,
+  paper,
   ground,
   choose,
+  fromPicture,
 }: {
-  kind: PaperKind;
+  paper: PaperLook;
   ground: string;
-  choose: (kind: PaperKind) => void;
+  choose: (paper: PaperLook) => void;
+  /** Makes a paper of a file; where it is left out, only those that the program makes are offered. */
+  fromPicture?: (file: File) => void;
 }) {
+  const input = useRef<HTMLInputElement>(null);
   return (
     <div className="paper-choice" role="radiogroup" aria-label="Paper">
       {(Object.keys(paperKinds) as PaperKind[]).map((own) => (
@@ -53,13 +68,43 @@ export function PaperChoice({
           key={own}
           type="button"
           role="radio"
-          aria-checked={own === kind}
-          onClick={() => choose(own)}
+          aria-checked={own === paper.kind}
+          onClick={() => choose({ kind: own })}
         >
-          <Grain kind={own} ground={ground} />
+          <Grain paper={{ kind: own }} ground={ground} />
           {paperKinds[own]}
         </button>
       ))}
+      {fromPicture && (
+        <button
+          type="button"
+          role="radio"
+          aria-checked={paper.kind === "picture"}
+          onClick={() => input.current?.click()}
+        >
+          {paper.picture ? (
+            <Grain paper={paper} ground={ground} />
+          ) : (
+            <span className="no-paper">
+              <ImagePlus size={20} />
+            </span>
+          )}
+          From a picture…
+          <input
+            ref={input}
+            type="file"
+            hidden
+            accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff"
+            aria-label="Picture of a paper"
+            onClick={(event) => event.stopPropagation()}
+            onChange={(event) => {
+              const [file] = event.target.files ?? [];
+              if (file) fromPicture(file);
+              event.target.value = "";
+            }}
+          />
+        </button>
+      )}
     </div>
   );
 }

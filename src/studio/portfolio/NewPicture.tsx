@@ -3,11 +3,10 @@
 import { RotateCw } from "lucide-react";
 import { useState } from "react";
 import { Modal } from "react-bootstrap";
-import { type PaperKind } from "../../engine/paper/paper";
-import { MOST_PIXELS, MOST_SIDE } from "../../engine/picture/header";
+import { MOST_PIXELS, MOST_SIDE } from "../../engine/picture/size";
 import { LEAST_FRAMES, MOST_FRAMES } from "../../engine/studies/studies";
 import { type NewPicture as Wanted } from "../../worker/protocol";
-import { GroundChoice, PaperChoice } from "../paper/PaperChoice";
+import { GroundChoice, PaperChoice, type PaperLook } from "../paper/PaperChoice";
 import { fromPixels, purposes, sizeInWords, toPixels, type Unit } from "./purposes";
 
 const units: Unit[] = ["px", "mm", "cm", "in"];
@@ -53,7 +52,7 @@ export function NewPicture({
   });
   const [title, setTitle] = useState("");
   const [ground, setGround] = useState("#f4efe6");
-  const [paper, setPaper] = useState<PaperKind>("cold-pressed");
+  const [paper, setPaper] = useState<PaperLook>({ kind: "cold-pressed" });
   const [studies, setStudies] = useState(0);
   const [busy, setBusy] = useState(false);
   const ppi = Number(sheet.ppi);
@@ -106,7 +105,7 @@ export function NewPicture({
       height,
       ppi,
       ground,
-      paper: { kind: paper, scale: Math.max(0.25, Math.round((ppi / 300) * 4) / 4) },
+      paper: { kind: paper.kind, scale: Math.max(0.25, Math.round((ppi / 300) * 4) / 4) },
     });
     setBusy(false);
   };
@@ -207,7 +206,7 @@ export function NewPicture({
           </div>
           <div>
             <div className="mb-1">Paper</div>
-            <PaperChoice kind={paper} ground={ground} choose={setPaper} />
+            <PaperChoice paper={paper} ground={ground} choose={setPaper} />
           </div>
           <div className="cost" role="status">
             {fault ? (

@@ -29,7 +29,7 @@ import {
 } from "lucide-react";
 import { type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react";
 import { type BlendMode, blendModes } from "../../engine/compose/blend-modes";
-import { paperKinds } from "../../engine/paper/paper";
+import { paperName } from "../../engine/paper/paper";
 import { type Layer } from "../../worker/protocol";
 import { NameField } from "../naming/NameField";
 import { type Session } from "./session";
@@ -384,7 +384,7 @@ export function Layers({ session }: { session: Session }) {
               <span className="ground" style={{ background: picture.ground }} />
               <span className="names">
                 <div className="name">Paper</div>
-                <div className="about">{paperKinds[picture.paper.kind].toLowerCase()}</div>
+                <div className="about">{paperName(picture.paper).toLowerCase()}</div>
               </span>
             </button>
           </div>

@@ -2,7 +2,8 @@
 
 import { useState } from "react";
 import { Modal } from "react-bootstrap";
-import { GroundChoice, PaperChoice } from "../paper/PaperChoice";
+import { GroundChoice, PaperChoice, type PaperLook } from "../paper/PaperChoice";
+import { tell } from "../notices/notices";
 import { type Session } from "./session";
 import { useTable } from "./table-store";
 
@@ -10,13 +11,22 @@ import { useTable } from "./table-store";
 export function PaperDialog({ session }: { session: Session }) {
   const picture = useTable((state) => state.picture);
   const [ground, setGround] = useState(picture?.ground ?? "#ffffff");
-  const [kind, setKind] = useState(picture?.paper.kind ?? "hot-pressed");
+  const [paper, setPaper] = useState<PaperLook>({
+    kind: picture?.paper.kind ?? "hot-pressed",
+    picture: picture?.paper.picture,
+  });
   const [scale, setScale] = useState(picture?.paper.scale ?? 1);
   const close = (): void => useTable.setState({ dialog: null });
   if (!picture) return null;
   const keep = (): void => {
     close();
-    void session.apply({ do: "picture.set", ground, paper: { kind, scale } });
+    void session.apply({ do: "picture.set", ground, paper: { ...paper, scale } });
+  };
+  const fromPicture = async (file: File): Promise<void> => {
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    const answer = await session.link.api.paperFromFile(bytes);
+    if (answer.ok) setPaper({ kind: "picture", picture: answer.value });
+    else tell(`“${file.name}” makes no paper: ${answer.why}.`);
   };
   return (
     <Modal aria-label="Ground and paper" show onHide={close} animation={false}>
@@ -27,7 +37,12 @@ export function PaperDialog({ session }: { session: Session }) {
         <h3>Ground</h3>
         <GroundChoice ground={ground} choose={setGround} />
         <h3>Paper</h3>
-        <PaperChoice kind={kind} ground={ground} choose={setKind} />
+        <PaperChoice
+          paper={paper}
+          ground={ground}
+          choose={setPaper}
+          fromPicture={(file) => void fromPicture(file)}
+        />
         <label>
           Size of the grain × {scale}
           <input
