@@ -2,6 +2,7 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { nightStop } from "./night-stop";
 import { theConductor } from "./the-conductor";
+import { brassLamp, wetStreet, woolCoat } from "./pins";
 import { studiesForTheCover } from "./studies-for-the-cover";
 
 /** Writes the sample pictures' work logs to demo/logs. */
@@ -11,6 +12,9 @@ const samples: Record<string, () => string> = {
   "night-stop": nightStop,
   "studies-for-the-cover": studiesForTheCover,
   "the-conductor": theConductor,
+  "pin-wet-street": wetStreet,
+  "pin-brass-lamp": brassLamp,
+  "pin-wool-coat": woolCoat,
 };
 for (const [name, draw] of Object.entries(samples))
   writeFileSync(join(folder, `${name}.jsonl`), draw());

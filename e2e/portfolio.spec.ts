@@ -42,6 +42,10 @@ test("the samples are painted at the first start, the same as in Node", async ({
   await expect(page.getByRole("link", { name: "Open Studies for the cover" })).toBeVisible({
     timeout: 90_000,
   });
+  await expect(page.getByRole("link", { name: "Open The conductor" })).toBeVisible({
+    timeout: 90_000,
+  });
+  await expect(page.getByText(/Painting|Preparing/)).toBeHidden({ timeout: 60_000 });
   const folder = mkdtempSync(join(tmpdir(), "pampas-"));
   for (const [title, name] of [
     ["Night stop", "night-stop"],
@@ -49,6 +53,8 @@ test("the samples are painted at the first start, the same as in Node", async ({
   ] as const) {
     await page.getByRole("link", { name: `Open ${title}` }).click();
     await tableReady(page);
+    if (name === "night-stop")
+      await expect(page.getByRole("figure", { name: "Pin: Wet street" })).toBeVisible();
     const browser = await exported(page, "PNG");
     const out = join(folder, `${name}.png`);
     execFileSync(process.execPath, [
@@ -64,7 +70,7 @@ test("the samples are painted at the first start, the same as in Node", async ({
     await expect(page.getByRole("heading", { name: "Pampas" })).toBeVisible();
   }
   await page.reload();
-  await expect(page.getByRole("listitem")).toHaveCount(2);
+  await expect(page.getByRole("listitem")).toHaveCount(3);
   await expect(page.getByText(/Painting|Preparing/)).toBeHidden();
 });
 

@@ -7,23 +7,37 @@ const folder = (): string => join(process.cwd(), "demo", "logs");
 
 export const sampleName = z.string().regex(/^[a-z0-9-]{1,64}$/);
 
-export type SampleEntry = { name: string; title: string; bytes: number };
+/** Logs of references begin so; they are no pictures of their own. */
+const PIN = "pin-";
+
+/** The references that lie beside a sample. */
+const pinsOf: Readonly<Record<string, readonly string[]>> = {
+  "night-stop": ["pin-wet-street"],
+  "the-conductor": ["pin-brass-lamp", "pin-wool-coat"],
+};
+
+export type SampleEntry = { name: string; title: string; bytes: number; pins: readonly string[] };
 
 const titled = z.object({ title: z.string() });
 
 export async function listSamples(): Promise<SampleEntry[]> {
-  const files = (await readdir(folder())).filter((file) => file.endsWith(".jsonl")).sort();
+  const files = (await readdir(folder()))
+    .filter((file) => file.endsWith(".jsonl") && !file.startsWith(PIN))
+    .sort();
   return Promise.all(
     files.map(async (file) => {
       const text = await readFile(join(folder(), file), "utf8");
       const { title } = titled.parse(JSON.parse(text.slice(0, text.indexOf("\n"))));
-      return { name: file.replace(/\.jsonl$/, ""), title, bytes: Buffer.byteLength(text) };
+      const name = file.replace(/\.jsonl$/, "");
+      return { name, title, bytes: Buffer.byteLength(text), pins: pinsOf[name] ?? [] };
     }),
   );
 }
 
-/** A sample's log; null where there is none of that name. */
+/** The log of a sample, or of a reference beside one; null where there is none of that name. */
 export async function readSample(name: string): Promise<string | null> {
-  const known = (await listSamples()).some((sample) => sample.name === name);
+  const known = (await listSamples()).some(
+    (sample) => sample.name === name || sample.pins.includes(name),
+  );
   return known ? readFile(join(folder(), `${name}.jsonl`), "utf8") : null;
 }

@@ -146,6 +146,8 @@ export type TableApi = {
 
   create(picture: NewPicture): Promise<Answer<string>>;
   importPicture(name: string, bytes: Uint8Array): Promise<Answer<{ id: string; notes: string[] }>>;
+  /** A reference painted from a work log. */
+  paintPin(log: string): Promise<Answer<PinPicture>>;
   makeSample(name: string, title: string, log: string): Promise<Answer<string>>;
 };
 

@@ -626,6 +626,16 @@ const api: TableApi = {
       return { id: await putInStore(log, title || "Picture", null, `Bringing in ${name}`), notes };
     }),
 
+  paintPin: (log) =>
+    answer(async () => {
+      engine = await engineReady;
+      const work = await paintLog(engine, readWorkLog(log), giveWay);
+      const { width, height } = work.picture;
+      const png = writePicturePng(engine, work, { depth: 8, ground: true });
+      work.release();
+      return { width, height, png };
+    }),
+
   makeSample: (name, title, log) =>
     answer(() => putInStore(readWorkLog(log), title, name, `Painting “${title}”`)),
 };

@@ -17,7 +17,7 @@ import { enterRoom } from "../rooms";
 import { NewPicture } from "./NewPicture";
 import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
 import { sizeInWords } from "./purposes";
-import { listSamples, sampleLog } from "./samples";
+import { listSamples, pinBeside, sampleLog } from "./samples";
 
 const ACCEPTED = ".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff,.ora,.jsonl";
 
@@ -180,12 +180,13 @@ export function Portfolio() {
         try {
           setMaking({ label: "Preparing the sample pictures", share: 0 });
           const made = new Set((await shelf.list()).pictures.map(({ sample }) => sample));
-          for (const { name, title } of await listSamples()) {
+          for (const { name, title, pins } of await listSamples()) {
             if (gone) return;
             if (made.has(name)) continue;
             const { api } = await engine();
             const answer = await api.makeSample(name, title, await sampleLog(name));
             if (!answer.ok) tell(`The sample “${title}” could not be painted: ${answer.why}.`);
+            else await pinBeside(api, shelf.db, answer.value, pins);
             await refresh();
           }
           await shelf.changeSettings({ samplesMade: true });

@@ -97,7 +97,11 @@ describe("samples", () => {
     const { samples } = (await (await listSamples()).json()) as {
       samples: { name: string; title: string }[];
     };
-    expect(samples.map(({ title }) => title)).toEqual(["Night stop", "Studies for the cover"]);
+    expect(samples.map(({ title }) => title)).toEqual([
+      "Night stop",
+      "Studies for the cover",
+      "The conductor",
+    ]);
     const one = await readSample(new Request("http://pampas.test/"), {
       params: Promise.resolve({ name: "night-stop" }),
     });
