@@ -36,10 +36,7 @@ export async function transformRow(engine: Engine): Promise<Row> {
       return Promise.resolve();
     },
     async () => {
-      await sharp(raw, options)
-        .affine([c, -s, s, c], { interpolator: "bicubic" })
-        .raw()
-        .toBuffer();
+      await sharp(raw, options).affine([c, -s, s, c], { interpolator: "bicubic" }).raw().toBuffer();
     },
     5,
   );

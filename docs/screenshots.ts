@@ -100,6 +100,35 @@ async function main(): Promise<void> {
   await page.getByRole("radio", { name: "6B pencil" }).click();
   for (let i = 0; i < 6; i++) await pen.stroke(curve([560 + i * 14, 480], [600 + i * 16, 560], 10));
   await shoot(page, "table-sketch");
+  await page.getByRole("row", { name: /^Pencil and ink/ }).click();
+  await page.keyboard.press("y");
+  await page.getByRole("radio", { name: "Mesh" }).click();
+  const point = await page.getByRole("button", { name: /mesh point 6\./ }).boundingBox();
+  if (point) {
+    await page.mouse.move(point.x + 5, point.y + 5);
+    await page.mouse.down();
+    await page.mouse.move(point.x + 70, point.y - 40, { steps: 4 });
+  }
+  await shoot(page, "transform");
+  await page.mouse.up();
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Studies", exact: true }).click();
+  await page.getByRole("button", { name: "Study 3", exact: true }).click();
+  await shoot(page, "studies");
+  await page.keyboard.press("Escape");
+
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  await page.getByRole("link", { name: "Open The conductor" }).click();
+  await page.waitForURL(/table/);
+  await page.getByRole("figure").first().waitFor();
+  await page.waitForTimeout(3000);
+  await shoot(page, "table-pins");
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "Replay the work…" }).click();
+  await page.getByRole("button", { name: "Pause" }).click();
+  await page.getByLabel("Where in the work").fill("0.62");
+  await page.waitForTimeout(4000);
+  await shoot(page, "replay");
   await browser.close();
 }
 

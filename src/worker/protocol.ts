@@ -107,6 +107,8 @@ export type TableApi = {
   setLooking(looking: Looking): void;
   setWorking(layer: string): void;
   apply(command: CommandInput): Promise<Answer>;
+  /** Shows layers with another opacity while it is being chosen; the next command ends it. */
+  previewOpacity(layers: string[], opacity: number): void;
   /** `own`: the brush itself where it is none of those that ship; it is brought into the picture first. */
   beginStroke(beginning: StrokeBeginning, own: Brush | null): Answer;
   endStroke(): Answer;

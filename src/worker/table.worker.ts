@@ -422,7 +422,13 @@ const api: TableApi = {
   setSurround: (colour) => display?.setSurround(colour),
   setWorking: (layer) => table?.compositor.setWorking(layer),
 
+  previewOpacity(layers, opacity) {
+    table?.compositor.preview(new Map(layers.map((id) => [id, { opacity }])));
+    display?.repaintAll();
+  },
+
   apply: async (command: CommandInput) => {
+    table?.compositor.preview(null);
     const result = answered(() => {
       writable().work.apply(command);
       return null;

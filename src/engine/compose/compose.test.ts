@@ -286,3 +286,56 @@ describe("a tinted layer", () => {
     near(seen("#000000", 1, true), wanted);
   });
 });
+
+describe("what is only shown", () => {
+  /** A red and a blue layer over white, each all over. */
+  function stacked(): { engine: Engine; work: Work; seen: (compositor: Compositor) => number[] } {
+    const { engine, work } = testWork({ width: 64, height: 64, ground: "#ffffff" });
+    work.apply({ do: "layer.add", id: "b", name: "B", above: "a" });
+    for (const [id, colour] of [
+      ["a", [32767, 0, 0, 32767]],
+      ["b", [0, 0, 32767, 32767]],
+    ] as const)
+      work.picture.plane(id).set(0, engine.store.plain(colour));
+    const seen = (compositor: Compositor): number[] => {
+      let pixel: number[] = [];
+      compositor.pack([0], 0, (_key, address) => {
+        pixel = [...engine.store.heap.u8.subarray(address, address + 3)];
+      });
+      return pixel;
+    };
+    return { engine, work, seen };
+  }
+
+  it("an opacity in the making is seen, and gone again, and the picture is as it was", () => {
+    const { engine, work, seen } = stacked();
+    const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+    const before = fingerprint(engine, work);
+    expect(seen(compositor)).toEqual([0, 0, 255]);
+    for (const working of ["b", "a", null]) {
+      compositor.setWorking(working);
+      compositor.preview(new Map([["b", { opacity: 0 }]]));
+      expect(seen(compositor)).toEqual([255, 0, 0]);
+      compositor.preview(new Map([["b", { opacity: 0.5 }]]));
+      expect(seen(compositor)).toEqual([127, 0, 128]);
+      compositor.preview(null);
+      expect(seen(compositor)).toEqual([0, 0, 255]);
+    }
+    expect(fingerprint(engine, work)).toBe(before);
+    compositor.free();
+  });
+
+  it("other tiles stand in for a layer's own until it is told otherwise", () => {
+    const { engine, work, seen } = stacked();
+    const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+    compositor.setWorking("b");
+    expect(seen(compositor)).toEqual([0, 0, 255]);
+    compositor.standIn("b", new Map());
+    expect(seen(compositor)).toEqual([255, 0, 0]);
+    compositor.standIn("b", new Map([[0, engine.store.plain([0, 32767, 0, 32767])]]));
+    expect(seen(compositor)).toEqual([0, 255, 0]);
+    compositor.standIn("b", null);
+    expect(seen(compositor)).toEqual([0, 0, 255]);
+    compositor.free();
+  });
+});

@@ -38,6 +38,8 @@ export class Compositor {
   #workingId: string | null = null;
   #scratch: Scratch[] = [];
   #standIns = new Map<string, Plane>();
+  #previewed: ReadonlyMap<string, Partial<Layer>> | null = null;
+  #isArranged = false;
 
   constructor(
     readonly picture: Picture,
@@ -67,6 +69,12 @@ export class Compositor {
   standIn(layer: string, tiles: Plane | null): void {
     if (tiles) this.#standIns.set(layer, tiles);
     else this.#standIns.delete(layer);
+  }
+
+  /** Shows layers as they would be with other properties, until told otherwise (null); nothing is changed. */
+  preview(layers: ReadonlyMap<string, Partial<Layer>> | null): void {
+    this.#previewed = layers;
+    this.#isArranged = false;
   }
 
   #tile(layer: string, key: number): Tile | undefined {
@@ -108,9 +116,15 @@ export class Compositor {
   /** Looks at the structure again where it was replaced. */
   #arrange(): void {
     const { structure } = this.picture;
-    if (structure === this.#structure) return;
+    if (structure === this.#structure && this.#isArranged) return;
+    this.#isArranged = true;
     const before = this.#structure;
-    const runs = runsOf(structure.layers);
+    const previewed = this.#previewed;
+    const runs = runsOf(
+      previewed
+        ? structure.layers.map((layer) => ({ ...layer, ...previewed.get(layer.id) }))
+        : structure.layers,
+    );
     const at = runs.findIndex(({ base, clips }) =>
       [base, ...clips].some(({ id }) => id === this.#workingId),
     );

@@ -224,13 +224,14 @@ function LayerSettings({ session, layer }: { session: Session; layer: Layer | un
   const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
   if (!layer) return <div className="settings quiet">Choose a layer to set how it lies.</div>;
   const opacity = sliding ?? Math.round(layer.opacity * 100);
-  // While it slides only the number moves; the layer is set once, when the hand rests.
+  // While it slides it is only shown so; the layer is set once, when the hand rests.
   const settle = (value: number): void => {
     clearTimeout(pause.current);
     void session.setLayers({ opacity: value / 100 }).then(() => setSliding(null));
   };
   const slide = (value: number): void => {
     setSliding(value);
+    void session.link.api.previewOpacity(useTable.getState().selected, value / 100);
     clearTimeout(pause.current);
     pause.current = setTimeout(() => settle(value), SLIDE_PAUSE);
   };
