@@ -23,6 +23,8 @@ const LANES = f32x4(0.5, 1.5, 2.5, 3.5);
 const FAR: i64 = 1000000000;
 /** A tip whose columns change by less than this a pixel lies along the row. */
 const ALONG_ROW: f32 = 0.0001;
+/** Room past the rows and past the word that admits a helper, for eight numbers on their way. */
+const SPARE: usize = 640;
 /** How far short of a tip's edge a sample is held: a 64th of a texel in 16.16. */
 const INSIDE: i32 = 1024;
 
@@ -130,13 +132,13 @@ const UNIT: f32 = 65536.0;
   return i16x8.narrow_i32x4_s(i32x4.shr_u(v128.and(low, mask), 1), i32x4.shr_u(v128.and(high, mask), 1));
 }
 
-/** Eight samples of one plane: corners' offsets, and the corners' weights pixel by pixel. */
+/** Eight samples of one plane: where the corners' offsets lie, and the corners' weights pixel by pixel. */
 // @ts-ignore: decorator
-@inline function quads(plane: usize, low: v128, high: v128, w01: v128, w23: v128, w45: v128, w67: v128): v128 {
-  const a = i32x4.dot_i16x8_s(pair(plane, i32x4.extract_lane(low, 0), i32x4.extract_lane(low, 1)), w01);
-  const b = i32x4.dot_i16x8_s(pair(plane, i32x4.extract_lane(low, 2), i32x4.extract_lane(low, 3)), w23);
-  const c = i32x4.dot_i16x8_s(pair(plane, i32x4.extract_lane(high, 0), i32x4.extract_lane(high, 1)), w45);
-  const d = i32x4.dot_i16x8_s(pair(plane, i32x4.extract_lane(high, 2), i32x4.extract_lane(high, 3)), w67);
+@inline function quads(plane: usize, offsets: usize, w01: v128, w23: v128, w45: v128, w67: v128): v128 {
+  const a = i32x4.dot_i16x8_s(pair(plane, load<i32>(offsets, 0), load<i32>(offsets, 4)), w01);
+  const b = i32x4.dot_i16x8_s(pair(plane, load<i32>(offsets, 8), load<i32>(offsets, 12)), w23);
+  const c = i32x4.dot_i16x8_s(pair(plane, load<i32>(offsets, 16), load<i32>(offsets, 20)), w45);
+  const d = i32x4.dot_i16x8_s(pair(plane, load<i32>(offsets, 24), load<i32>(offsets, 28)), w67);
   const half = i32x4.splat(16384);
   const l = i32x4.add(v128.shuffle<u32>(a, b, 0, 2, 4, 6), v128.shuffle<u32>(a, b, 1, 3, 5, 7));
   const h = i32x4.add(v128.shuffle<u32>(c, d, 0, 2, 4, 6), v128.shuffle<u32>(c, d, 1, 3, 5, 7));
@@ -155,9 +157,11 @@ const UNIT: f32 = 65536.0;
  */
 // @ts-ignore: decorator
 @inline function sampleTip(
-  tip: usize, stride: v128, planes: i32, planeBytes: i32, u: v128, v: v128, u2: v128, v2: v128, at: usize,
+  tip: usize, stride: v128, planes: i32, planeBytes: i32, u: v128, v: v128, u2: v128, v2: v128, at: usize, spare: usize,
 ): void {
-  const low = cornersAt(u, v, stride), high = cornersAt(u2, v2, stride);
+  // Through memory: to load eight numbers is less work than to take eight lanes apart.
+  v128.store(spare, cornersAt(u, v, stride));
+  v128.store(spare, cornersAt(u2, v2, stride), 16);
   const fx = parts(u, u2), fy = parts(v, v2);
   const w11 = mul(fx, fy), w10 = i16x8.sub(fx, w11), w01 = i16x8.sub(fy, w11);
   const w00 = i16x8.sub(i16x8.sub(i16x8.splat(32767), fx), w01);
@@ -167,9 +171,9 @@ const UNIT: f32 = 65536.0;
   const bottomHigh = v128.shuffle<u16>(w01, w11, 4, 12, 5, 13, 6, 14, 7, 15);
   const a = v128.shuffle<u32>(topLow, bottomLow, 0, 4, 1, 5), b = v128.shuffle<u32>(topLow, bottomLow, 2, 6, 3, 7);
   const c = v128.shuffle<u32>(topHigh, bottomHigh, 0, 4, 1, 5), d = v128.shuffle<u32>(topHigh, bottomHigh, 2, 6, 3, 7);
-  v128.store(at, quads(tip, low, high, a, b, c, d));
+  v128.store(at, quads(tip, spare, a, b, c, d));
   for (let p = 1; p < planes; p++)
-    v128.store(at + <usize>p * ROW, quads(tip + <usize>(p * planeBytes), low, high, a, b, c, d));
+    v128.store(at + <usize>p * ROW, quads(tip + <usize>(p * planeBytes), spare, a, b, c, d));
 }
 
 // @ts-ignore: decorator
@@ -194,7 +198,7 @@ function stampRow(mark: usize, kind: i32, px: i32, y: i32, from: i32, to: i32, r
     const u2 = i32x4.add(u, du4), v2 = i32x4.add(v, dv4);
     sampleTip(
       tip, stride, planes, planeBytes, held(u, mostU), held(v, mostV), held(u2, mostU), held(v2, mostV),
-      rows + <usize>(x << 1),
+      rows + <usize>(x << 1), rows + SPARE,
     );
     u = i32x4.add(u2, du4);
     v = i32x4.add(v2, dv4);
@@ -247,7 +251,7 @@ export function coverStamp(
     const row = cov + <usize>(y * COVERAGE_ROW_BYTES);
     for (let x = from; x < to; x += 8) {
       const u2 = i32x4.add(u, du4), v2 = i32x4.add(v, dv4), at = row + <usize>(x << 1);
-      sampleTip(tip, stride, 1, 0, held(u, mostU), held(v, mostV), held(u2, mostU), held(v2, mostV), scratch);
+      sampleTip(tip, stride, 1, 0, held(u, mostU), held(v, mostV), held(u2, mostU), held(v2, mostV), scratch, scratch + SPARE);
       const a = mul(v128.load(scratch), flow);
       if (builds) accumulate(at, a, k, noiseRow + <usize>(x << 1));
       else v128.store(at, i16x8.max_s(v128.load(at), a));
@@ -267,7 +271,7 @@ function chordRow(mark: usize, px: i32, y: i32, from: i32, to: i32, rows: usize)
   const cx = real(mark, 5), ry = f32x4.splat(<f32>y + 0.5 - real(mark, 6));
   for (let x = from; x < to; x += 8) {
     const rx = f32x4.add(LANES, f32x4.splat(<f32>(px + x) - cx));
-    chord8(mark, rx, f32x4.add(rx, f32x4.splat(4)), ry, rows + <usize>(x << 1));
+    chord8(mark, rx, f32x4.add(rx, f32x4.splat(4)), ry, rows + <usize>(x << 1), rows + SPARE);
   }
 }
 
@@ -298,7 +302,7 @@ function chordRow(mark: usize, px: i32, y: i32, from: i32, to: i32, rows: usize)
   return v128.and(filled, f32x4.ge(h, f32x4.splat(0)));
 }
 
-function chord8(mark: usize, rx: v128, rx2: v128, ry: v128, at: usize): void {
+function chord8(mark: usize, rx: v128, rx2: v128, ry: v128, at: usize, spare: usize): void {
   const h = along(mark, rx, ry), h2 = along(mark, rx2, ry);
   const e = across(mark, rx, ry), e2 = across(mark, rx2, ry);
   const reach = f32x4.splat(max(real(mark, 11), real(mark, 11) + real(mark, 12)) + 1), none = f32x4.splat(0);
@@ -329,7 +333,7 @@ function chord8(mark: usize, rx: v128, rx2: v128, ry: v128, at: usize): void {
   sampleTip(
     tip, i32x4.splat((columns << 16) | 1), planes, word(mark, 26),
     fixed4(f32x4.add(u0, f32x4.mul(h, du)), mostU), fixed4(v, mostV),
-    fixed4(f32x4.add(u0, f32x4.mul(h2, du)), mostU), fixed4(v2, mostV), at,
+    fixed4(f32x4.add(u0, f32x4.mul(h2, du)), mostU), fixed4(v2, mostV), at, spare,
   );
   // What belongs to another chord gets nothing of this one.
   const low = f32x4.ge(h, zero), high = f32x4.ge(h2, zero);

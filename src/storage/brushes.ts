@@ -1,5 +1,6 @@
 import { firstFault } from "../engine/picture/refusal";
 import { type Brush, brushSchema } from "../engine/stroke/brush";
+import { setAside } from "./aside";
 import { type Database } from "./database";
 import { type OwnBrush, ownBrushRecord } from "./records";
 
@@ -20,20 +21,11 @@ export class BrushBox {
       const parsed = ownBrushRecord.safeParse(value);
       if (parsed.success) brushes.push(parsed.data);
       else {
-        await this.#setAside(id, value, firstFault(parsed.error));
+        await setAside(this.db, "brushes", id, value, firstFault(parsed.error));
         aside++;
       }
     }
     return { brushes: brushes.sort((a, b) => a.made - b.made), aside };
-  }
-
-  async #setAside(key: string, value: unknown, why: string): Promise<void> {
-    const tx = this.db.transaction(["brushes", "aside"], "readwrite");
-    await Promise.all([
-      tx.objectStore("aside").add({ when: Date.now(), store: "brushes", key, why, value }),
-      tx.objectStore("brushes").delete(key),
-      tx.done,
-    ]);
   }
 
   /** Keeps a brush; `first`, what it may be brought back to, stays what it was. */

@@ -7,6 +7,7 @@ import { type PlaneName, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 import { TILE_BYTES } from "../engine/tiles/layout";
 import { type Tile } from "../engine/tiles/tile-store";
+import { setAside } from "./aside";
 import { type Database, isFull, logRange } from "./database";
 import {
   headRecord,
@@ -15,7 +16,6 @@ import {
   type TileRecord,
   tileRecord,
 } from "./records";
-import { Shelf } from "./shelf";
 
 /** Compression of tiles at rest: they are written in the background, often. */
 const DEFLATE_LEVEL = 1;
@@ -144,7 +144,7 @@ export class Keeper {
     const parsed = headRecord.safeParse(value);
     if (parsed.success) return parsed.data;
     const why = firstFault(parsed.error);
-    await new Shelf(this.db).setAside("heads", this.id, value, why);
+    await setAside(this.db, "heads", this.id, value, why);
     throw new Refusal(
       `the record of this picture cannot be read (${why}); it was set aside as it is`,
     );

@@ -1,5 +1,6 @@
 import "fake-indexeddb/auto";
 import { IDBFactory } from "fake-indexeddb";
+import { headerSchema } from "../engine/picture/header";
 import { type Database, openDatabase } from "./database";
 import { PinBox } from "./pins";
 import { type PinRecord } from "./records";
@@ -64,4 +65,31 @@ it("a picture deleted for good takes its pins with it, and no others", async () 
   await new Shelf(db).remove("one");
   expect((await box.list("one")).pins).toEqual([]);
   expect((await box.list("two")).pins).toHaveLength(1);
+});
+
+it("a duplicated picture has pins of its own", async () => {
+  await box.keep(pin("a", "one"));
+  const record = {
+    id: "one",
+    title: "One",
+    width: 10,
+    height: 10,
+    ppi: 300,
+    created: 1,
+    touched: 1,
+  };
+  await db.put("pictures", {
+    ...record,
+    bytes: 0,
+    thumbnail: null,
+    thrownAway: null,
+    sample: null,
+  });
+  const header = headerSchema.parse({ pampas: 1, width: 10, height: 10 });
+  await db.put("heads", { id: "one", header, place: 0, count: 0, checkpoint: null });
+  await new Shelf(db).duplicate("one", "two", "Two");
+  const [copy] = (await box.list("two")).pins;
+  expect(copy).toMatchObject({ name: "Brass lamp", picture: "two" });
+  await box.remove(copy?.id ?? "");
+  expect((await box.list("one")).pins).toHaveLength(1);
 });

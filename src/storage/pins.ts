@@ -1,4 +1,5 @@
 import { firstFault } from "../engine/picture/refusal";
+import { setAside } from "./aside";
 import { type Database } from "./database";
 import { pinRecord, type PinRecord } from "./records";
 
@@ -15,20 +16,11 @@ export class PinBox {
       const parsed = pinRecord.safeParse(value);
       if (parsed.success) pins.push(parsed.data);
       else {
-        await this.#setAside(id, value, firstFault(parsed.error));
+        await setAside(this.db, "pins", id, value, firstFault(parsed.error));
         aside++;
       }
     }
     return { pins: pins.sort((a, b) => a.made - b.made), aside };
-  }
-
-  async #setAside(key: string, value: unknown, why: string): Promise<void> {
-    const tx = this.db.transaction(["pins", "aside"], "readwrite");
-    await Promise.all([
-      tx.objectStore("aside").add({ when: Date.now(), store: "pins", key, why, value }),
-      tx.objectStore("pins").delete(key),
-      tx.done,
-    ]);
   }
 
   async keep(pin: PinRecord): Promise<void> {

@@ -1,7 +1,8 @@
+import { nanoid } from "nanoid";
 import { firstFault } from "../engine/picture/refusal";
+import { setAside } from "./aside";
 import { type Database, logRange, tileRange } from "./database";
 import {
-  type AsideRecord,
   defaultSettings,
   pictureRecord,
   type PictureRecord,
@@ -30,25 +31,9 @@ export class Shelf {
       if (parsed.success) pictures.push(parsed.data);
       else broken.push({ key, value, why: firstFault(parsed.error) });
     }
-    for (const { key, value, why } of broken) await this.setAside("pictures", key, value, why);
+    for (const { key, value, why } of broken) await setAside(this.db, "pictures", key, value, why);
     pictures.sort((a, b) => b.touched - a.touched);
     return { pictures, aside: broken.length };
-  }
-
-  /** Moves a record out of the way, kept as it was found. */
-  async setAside(
-    store: "pictures" | "heads",
-    key: string,
-    value: unknown,
-    why: string,
-  ): Promise<void> {
-    const tx = this.db.transaction([store, "aside"], "readwrite");
-    const record: AsideRecord = { when: Date.now(), store, key, why, value };
-    await Promise.all([
-      tx.objectStore("aside").add(record),
-      tx.objectStore(store).delete(key),
-      tx.done,
-    ]);
   }
 
   async asideCount(): Promise<number> {
@@ -90,7 +75,7 @@ export class Shelf {
 
   /** A second picture with the same work, in one transaction. */
   async duplicate(id: string, as: string, title: string): Promise<void> {
-    const tx = this.db.transaction(["pictures", "heads", "log", "tiles"], "readwrite");
+    const tx = this.db.transaction(["pictures", "heads", "log", "tiles", "pins"], "readwrite");
     const record = await tx.objectStore("pictures").get(id);
     const head = await tx.objectStore("heads").get(id);
     if (!record || !head) throw new Error("the picture to be duplicated is no longer there");
@@ -109,6 +94,9 @@ export class Shelf {
       cursor = await cursor.continue()
     )
       await tiles.put(cursor.value, [as, cursor.key[1], cursor.key[2], cursor.key[3]]);
+    const pins = tx.objectStore("pins");
+    for (const pin of await pins.index("picture").getAll(id))
+      await pins.put({ ...pin, id: nanoid(10), picture: as });
     await tx.done;
   }
 
