@@ -441,6 +441,37 @@ describe("a tip stretched along the stroke", () => {
     }
   });
 
+  it("is seen to the pen while it is drawn, however long it has become", () => {
+    const solid = tipOf(100, 20, "coverage", () => [0, 0, 0, 255]);
+    const { engine, work } = testWork();
+    const brush = plain({
+      laying: { kind: "ribbon", from: "root" },
+      tip: pictures([solid]),
+      size: 3,
+    });
+    work.apply({ do: "brush.bring", brush });
+    work.beginStroke({
+      do: "stroke",
+      layer: "a",
+      brush: brush.id,
+      size: 3,
+      colour: "#000000",
+      seed: 1,
+    });
+    // Rows from left to right and back, 5 px apart: some 7000 px of stroke.
+    const samples = Array.from({ length: 34 * 20 }, (_, n): Sample => {
+      const row = Math.floor(n / 20);
+      const u = row % 2 === 0 ? (n % 20) / 19 : 1 - (n % 20) / 19;
+      return [n * 8, 20 + 210 * u, 12 + row * 5, 1, 1.4, 0, 0];
+    });
+    work.extendStroke(samples.slice(0, 400));
+    work.extendStroke(samples.slice(400));
+    const middle = pixel(engine, work, "a", 125, 12 + 33 * 5)[3] as number;
+    expect(middle).toBeGreaterThan(20000);
+    work.abandonStroke();
+    expect(pixel(engine, work, "a", 125, 12 + 33 * 5)[3]).toBe(0);
+  });
+
   it("has no seams where its pieces meet", () => {
     const solid = tipOf(100, 20, "coverage", () => [0, 0, 0, 255]);
     const { engine, work } = testWork();

@@ -4,7 +4,9 @@ import { type TipInMemory, levelFor } from "./tip-shelf";
 import { type Box, emptyBox, growBox, MARK_BYTES, MARK_WORDS, ONE } from "../tiles/layout";
 
 /** Layout of a mark: see `kernels/mark.ts`. */
-export const MOST_MARKS = 1024;
+const BATCH_MARKS = 1024;
+/** A list that grows holds no more than this: a stroke of many metres. */
+const MOST_MARKS = 65536;
 const DISC = 0;
 const GRAIN_DISC = 1;
 const SEGMENT = 2;
@@ -72,8 +74,9 @@ export function fineFlow(flow: number): { bits: number; scaled: number } {
 
 /** A list of marks in shared memory. */
 export class Marks {
-  readonly address: number;
+  address: number;
   count = 0;
+  #room = BATCH_MARKS;
   readonly bounds: Box = emptyBox();
   #box: Box = emptyBox();
 
@@ -84,17 +87,31 @@ export class Marks {
   constructor(
     readonly heap: Heap,
     readonly quick = true,
+    /** Whether it makes room for more; else it is full after a batch, and its marks are to be laid. */
+    readonly grows = false,
   ) {
-    this.address = heap.allocate(MOST_MARKS * MARK_BYTES);
+    this.address = heap.allocate(this.#room * MARK_BYTES);
   }
 
   free(): void {
-    this.heap.free(this.address, MOST_MARKS * MARK_BYTES);
+    this.heap.free(this.address, this.#room * MARK_BYTES);
   }
 
   /** Whether `more` marks find no room. */
   lacksRoomFor(more: number): boolean {
-    return this.count + more > MOST_MARKS;
+    if (this.count + more <= this.#room) return false;
+    if (!this.grows || this.#room >= MOST_MARKS) return true;
+    this.#grow();
+    return this.lacksRoomFor(more);
+  }
+
+  #grow(): void {
+    const { heap, address } = this;
+    const bytes = this.#room * MARK_BYTES;
+    this.#room *= 2;
+    this.address = heap.allocate(this.#room * MARK_BYTES);
+    heap.u8.copyWithin(this.address, address, address + this.count * MARK_BYTES);
+    heap.free(address, bytes);
   }
 
   clear(): void {

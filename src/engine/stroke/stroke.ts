@@ -102,7 +102,8 @@ class TrainOfMarks {
     this.state = this.walker.fromStart();
     const quick = !painted && start.mode !== "blend";
     this.settled = new Marks(bench.store.heap, quick);
-    this.trial = new Marks(bench.store.heap, quick);
+    // A trial is laid in one piece: a tip stretched over a long stroke is all of it.
+    this.trial = new Marks(bench.store.heap, quick, true);
   }
 
   get bytes(): number {
@@ -115,7 +116,6 @@ class TrainOfMarks {
     const stretch = [...points.slice(from), ...tail];
     const total = stretch.at(-1)?.s ?? 0;
     const at = { ...walker.copyOf(state), next: state.next - from };
-    // A trial too long for one batch shows its beginning; it lasts only until the pen moves on.
     walker.walk(at, stretch, total, total, this.trial, null);
     walker.takeBack(state);
   }
