@@ -23,7 +23,7 @@ const LANES = f32x4(0.5, 1.5, 2.5, 3.5);
 const FAR: i64 = 1000000000;
 /** A tip whose columns change by less than this a pixel lies along the row. */
 const ALONG_ROW: f32 = 0.0001;
-/** Room past the rows and past the word that admits a helper, for eight numbers on their way. */
+/** Room past the rows and past the word that admits a helper: eight numbers on their way, and constants. */
 const SPARE: usize = 640;
 /** How far short of a tip's edge a sample is held: a 64th of a texel in 16.16. */
 const INSIDE: i32 = 1024;
@@ -120,26 +120,24 @@ const UNIT: f32 = 65536.0;
 
 /** Byte offsets of four texels' corners: (row · columns + column) · 8, by one product of pairs. */
 // @ts-ignore: decorator
-@inline function cornersAt(u: v128, v: v128, stride: v128): v128 {
-  const pairs = v128.or(v128.and(v, i32x4.splat(-65536)), i32x4.shr_u(u, 16));
+@inline function cornersAt(u: v128, v: v128, stride: v128, whole: v128): v128 {
+  const pairs = v128.or(v128.and(v, whole), i32x4.shr_u(u, 16));
   return i32x4.shl(i32x4.dot_i16x8_s(pairs, stride), 3);
 }
 
 /** The parts behind the point, Q15. */
 // @ts-ignore: decorator
-@inline function parts(low: v128, high: v128): v128 {
-  const mask = i32x4.splat(0xffff);
-  return i16x8.narrow_i32x4_s(i32x4.shr_u(v128.and(low, mask), 1), i32x4.shr_u(v128.and(high, mask), 1));
+@inline function parts(low: v128, high: v128, whole: v128): v128 {
+  return i16x8.narrow_i32x4_s(i32x4.shr_u(v128.andnot(low, whole), 1), i32x4.shr_u(v128.andnot(high, whole), 1));
 }
 
 /** Eight samples of one plane: where the corners' offsets lie, and the corners' weights pixel by pixel. */
 // @ts-ignore: decorator
-@inline function quads(plane: usize, offsets: usize, w01: v128, w23: v128, w45: v128, w67: v128): v128 {
+@inline function quads(plane: usize, offsets: usize, half: v128, w01: v128, w23: v128, w45: v128, w67: v128): v128 {
   const a = i32x4.dot_i16x8_s(pair(plane, load<i32>(offsets, 0), load<i32>(offsets, 4)), w01);
   const b = i32x4.dot_i16x8_s(pair(plane, load<i32>(offsets, 8), load<i32>(offsets, 12)), w23);
   const c = i32x4.dot_i16x8_s(pair(plane, load<i32>(offsets, 16), load<i32>(offsets, 20)), w45);
   const d = i32x4.dot_i16x8_s(pair(plane, load<i32>(offsets, 24), load<i32>(offsets, 28)), w67);
-  const half = i32x4.splat(16384);
   const l = i32x4.add(v128.shuffle<u32>(a, b, 0, 2, 4, 6), v128.shuffle<u32>(a, b, 1, 3, 5, 7));
   const h = i32x4.add(v128.shuffle<u32>(c, d, 0, 2, 4, 6), v128.shuffle<u32>(c, d, 1, 3, 5, 7));
   return i16x8.narrow_i32x4_s(i32x4.shr_s(i32x4.add(l, half), 15), i32x4.shr_s(i32x4.add(h, half), 15));
@@ -148,6 +146,13 @@ const UNIT: f32 = 65536.0;
 // @ts-ignore: decorator
 @inline function pair(plane: usize, first: i32, second: i32): v128 {
   return v128.load64_lane(plane + <usize>second, v128.load64_zero(plane + <usize>first), 1);
+}
+
+/** Lays numbers that every sample needs where a load finds them, which is sooner than making them anew. */
+function layConstants(spare: usize): void {
+  v128.store(spare, i32x4.splat(-65536), 32);
+  v128.store(spare, i32x4.splat(16384), 48);
+  v128.store(spare, i16x8.splat(32767), 64);
 }
 
 /**
@@ -159,21 +164,22 @@ const UNIT: f32 = 65536.0;
 @inline function sampleTip(
   tip: usize, stride: v128, planes: i32, planeBytes: i32, u: v128, v: v128, u2: v128, v2: v128, at: usize, spare: usize,
 ): void {
+  const whole = v128.load(spare, 32), half = v128.load(spare, 48);
   // Through memory: to load eight numbers is less work than to take eight lanes apart.
-  v128.store(spare, cornersAt(u, v, stride));
-  v128.store(spare, cornersAt(u2, v2, stride), 16);
-  const fx = parts(u, u2), fy = parts(v, v2);
+  v128.store(spare, cornersAt(u, v, stride, whole));
+  v128.store(spare, cornersAt(u2, v2, stride, whole), 16);
+  const fx = parts(u, u2, whole), fy = parts(v, v2, whole);
   const w11 = mul(fx, fy), w10 = i16x8.sub(fx, w11), w01 = i16x8.sub(fy, w11);
-  const w00 = i16x8.sub(i16x8.sub(i16x8.splat(32767), fx), w01);
+  const w00 = i16x8.sub(i16x8.sub(v128.load(spare, 64), fx), w01);
   const topLow = v128.shuffle<u16>(w00, w10, 0, 8, 1, 9, 2, 10, 3, 11);
   const topHigh = v128.shuffle<u16>(w00, w10, 4, 12, 5, 13, 6, 14, 7, 15);
   const bottomLow = v128.shuffle<u16>(w01, w11, 0, 8, 1, 9, 2, 10, 3, 11);
   const bottomHigh = v128.shuffle<u16>(w01, w11, 4, 12, 5, 13, 6, 14, 7, 15);
   const a = v128.shuffle<u32>(topLow, bottomLow, 0, 4, 1, 5), b = v128.shuffle<u32>(topLow, bottomLow, 2, 6, 3, 7);
   const c = v128.shuffle<u32>(topHigh, bottomHigh, 0, 4, 1, 5), d = v128.shuffle<u32>(topHigh, bottomHigh, 2, 6, 3, 7);
-  v128.store(at, quads(tip, spare, a, b, c, d));
+  v128.store(at, quads(tip, spare, half, a, b, c, d));
   for (let p = 1; p < planes; p++)
-    v128.store(at + <usize>p * ROW, quads(tip + <usize>(p * planeBytes), spare, a, b, c, d));
+    v128.store(at + <usize>p * ROW, quads(tip + <usize>(p * planeBytes), spare, half, a, b, c, d));
 }
 
 // @ts-ignore: decorator
@@ -183,6 +189,7 @@ const UNIT: f32 = 65536.0;
 
 function stampRow(mark: usize, kind: i32, px: i32, y: i32, from: i32, to: i32, rows: usize): void {
   const tip = <usize>word(mark, 23), columns = word(mark, 24), tipRows = word(mark, 25), planeBytes = word(mark, 26);
+  layConstants(rows + SPARE);
   const t00 = real(mark, 27), t10 = real(mark, 29);
   const dx = <f32>(px + from) + 0.5 - real(mark, 5), dy = <f32>y + 0.5 - real(mark, 6);
   const du = fixed(t00), dv = fixed(t10);
@@ -226,6 +233,7 @@ export function coverStamp(
   cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32, mark: usize, noise: usize, scratch: usize,
 ): void {
   const tip = <usize>word(mark, 23), columns = word(mark, 24), tipRows = word(mark, 25);
+  layConstants(scratch + SPARE);
   const t00 = real(mark, 27), t01 = real(mark, 28), t10 = real(mark, 29), t11 = real(mark, 30);
   const k = word(mark, 15), flowK = i16x8.splat(<i16>word(mark, 16)), builds = word(mark, 21) != 0;
   const flow = builds ? flowK : i16x8.splat(<i16>(real(mark, 13) * <f32>32767.0));
@@ -269,6 +277,7 @@ export function coverStamp(
  */
 function chordRow(mark: usize, px: i32, y: i32, from: i32, to: i32, rows: usize): void {
   const cx = real(mark, 5), ry = f32x4.splat(<f32>y + 0.5 - real(mark, 6));
+  layConstants(rows + SPARE);
   for (let x = from; x < to; x += 8) {
     const rx = f32x4.add(LANES, f32x4.splat(<f32>(px + x) - cx));
     chord8(mark, rx, f32x4.add(rx, f32x4.splat(4)), ry, rows + <usize>(x << 1), rows + SPARE);
