@@ -1,6 +1,6 @@
 import { type Compositor } from "../engine/compose/compositor";
 import { type Picture } from "../engine/picture/picture";
-import { TILE_SIDE, tileColumn, tileKey, tileRow } from "../engine/tiles/layout";
+import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
 import { type Heap } from "../engine/tiles/heap";
 
 /** Longest side of the far view's bitmap, px. */
@@ -50,10 +50,7 @@ export class FarView {
 
   staleAll(): void {
     const { width, height } = this.picture;
-    for (let row = 0; row * TILE_SIDE < height; row++)
-      for (let column = 0; column * TILE_SIDE < width; column++)
-        this.#stale.add(tileKey(column, row));
-    this.#soon();
+    this.stale(tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height));
   }
 
   #soon(after = REST): void {

@@ -3,7 +3,7 @@ import { ArrayBufferTarget, Muxer } from "webm-muxer";
 import { type Compositor } from "../engine/compose/compositor";
 import { type Picture } from "../engine/picture/picture";
 import { Refusal } from "../engine/picture/refusal";
-import { TILE_SIDE, tileColumn, tileKey, tileRow } from "../engine/tiles/layout";
+import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
 import { type Heap } from "../engine/tiles/heap";
 
 /** Frames a second; of single pictures fewer, for each is a file. */
@@ -72,9 +72,8 @@ export class FilmSheet {
   }
 
   staleAll(): void {
-    for (let row = 0; row * TILE_SIDE < this.picture.height; row++)
-      for (let column = 0; column * TILE_SIDE < this.picture.width; column++)
-        this.#stale.add(tileKey(column, row));
+    const { width, height } = this.picture;
+    this.stale(tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height));
   }
 
   paint(): OffscreenCanvas {

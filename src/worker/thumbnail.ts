@@ -2,7 +2,14 @@ import { type Compositor } from "../engine/compose/compositor";
 import { writePng } from "../engine/file/png";
 import { type Picture } from "../engine/picture/picture";
 import { type Heap } from "../engine/tiles/heap";
-import { pixelOffset, TILE_SIDE, tileColumn, tileKey, tileRow } from "../engine/tiles/layout";
+import {
+  pixelOffset,
+  TILE_SIDE,
+  tileColumn,
+  tileKey,
+  tileRow,
+  tilesIn,
+} from "../engine/tiles/layout";
 import { type TileStore } from "../engine/tiles/tile-store";
 
 /** Longest side of the Portfolio's picture of a picture, px. */
@@ -34,9 +41,8 @@ export class PictureThumbnail {
   }
 
   staleAll(): void {
-    for (let row = 0; row * TILE_SIDE < this.picture.height; row++)
-      for (let column = 0; column * TILE_SIDE < this.picture.width; column++)
-        this.#stale.add(tileKey(column, row));
+    const { width, height } = this.picture;
+    this.stale(tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height));
   }
 
   /** Brings it up to date, giving way between slices, and gives it as PNG; null where nothing changed. */
