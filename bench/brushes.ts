@@ -41,7 +41,7 @@ function strokeTime(engine: Engine, id: string, size: number): number {
     work.endStroke();
     work.undo();
   };
-  const ms = median(draw, 3);
+  const ms = median(draw, 7);
   work.release();
   return ms;
 }

@@ -224,6 +224,13 @@ function stampRow(mark: usize, kind: i32, px: i32, y: i32, from: i32, to: i32, r
   return abs<f32>(step) < ALONG_ROW ? <i32>FAR : sixteenths(half / abs<f32>(step)) + 16;
 }
 
+/** Whether |a·x + b·y| stays a texel within `half` in a whole box. */
+// @ts-ignore: decorator
+@inline function cornersWithin(a: f32, b: f32, x0: f32, x1: f32, y0: f32, y1: f32, half: f32): bool {
+  const x = max<f32>(abs<f32>(x0), abs<f32>(x1)), y = max<f32>(abs<f32>(y0), abs<f32>(y1));
+  return abs<f32>(a) * x + abs<f32>(b) * y < half - 1;
+}
+
 /**
  * A mark with a picture for a tip into a coverage tile: the plain case, without grain or
  * colours, which great tips are held up by. Of every row only what lies within the turned
@@ -247,6 +254,9 @@ export function coverStamp(
   const mostU = i32x4.splat((columns << 16) - INSIDE), mostV = i32x4.splat((tipRows << 16) - INSIDE);
   const stride = i32x4.splat((columns << 16) | 1);
   const centre = sixteenths(real(mark, 5) - <f32>px);
+  const ax = <f32>(px + x0) - 1 - real(mark, 5), bx = <f32>(px + x1) + 8 - real(mark, 5);
+  const ay = <f32>(py + y0) - 1 - real(mark, 6), by = <f32>(py + y1) + 1 - real(mark, 6);
+  const inside = cornersWithin(t00, t01, ax, bx, ay, by, halfU) && cornersWithin(t10, t11, ax, bx, ay, by, halfV);
   for (let y = y0; y < y1; y++) {
     const dy = <f32>(py + y) + 0.5 - real(mark, 6);
     const middleU = centre + sixteenths(-t01 * dy * perU), middleV = centre + sixteenths(-t11 * dy * perV);
@@ -259,7 +269,8 @@ export function coverStamp(
     const row = cov + <usize>(y * COVERAGE_ROW_BYTES);
     for (let x = from; x < to; x += 8) {
       const u2 = i32x4.add(u, du4), v2 = i32x4.add(v, dv4), at = row + <usize>(x << 1);
-      sampleTip(tip, stride, 1, 0, held(u, mostU), held(v, mostV), held(u2, mostU), held(v2, mostV), scratch, scratch + SPARE);
+      if (inside) sampleTip(tip, stride, 1, 0, u, v, u2, v2, scratch, scratch + SPARE);
+      else sampleTip(tip, stride, 1, 0, held(u, mostU), held(v, mostV), held(u2, mostU), held(v2, mostV), scratch, scratch + SPARE);
       const a = mul(v128.load(scratch), flow);
       if (builds) accumulate(at, a, k, noiseRow + <usize>(x << 1));
       else v128.store(at, i16x8.max_s(v128.load(at), a));

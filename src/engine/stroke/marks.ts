@@ -138,7 +138,8 @@ export class Marks {
     i32[w + 23] = 0;
     i32[w + 34] = 0;
     i32[w + 35] = 0;
-    i32.set(this.tint, w + 40);
+    const { tint } = this;
+    for (let c = 0; c < tint.length; c++) i32[w + 40 + c] = tint[c] as number;
     this.count++;
     return w;
   }
@@ -270,13 +271,19 @@ export class Marks {
     const dy = to.y - from.y;
     const length = Math.sqrt(dx * dx + dy * dy) || 1e-6;
     // At a cusp the bisector would cut half of the line away: there the pieces overlap instead.
-    const start =
-      from.tx * dx + from.ty * dy > length / 2 ? from : { tx: dx / length, ty: dy / length };
-    const end = to.tx * dx + to.ty * dy > length / 2 ? to : { tx: dx / length, ty: dy / length };
-    f32.set([from.x, from.y, dx, dy, 1 / length], w + 5);
+    const startTurns = from.tx * dx + from.ty * dy <= length / 2;
+    const endTurns = to.tx * dx + to.ty * dy <= length / 2;
+    f32[w + 5] = from.x;
+    f32[w + 6] = from.y;
+    f32[w + 7] = dx;
+    f32[w + 8] = dy;
+    f32[w + 9] = 1 / length;
     f32[w + 11] = from.r;
     f32[w + 12] = to.r - from.r;
-    f32.set([start.tx, start.ty, end.tx, end.ty], w + 36);
+    f32[w + 36] = startTurns ? dx / length : from.tx;
+    f32[w + 37] = startTurns ? dy / length : from.ty;
+    f32[w + 38] = endTurns ? dx / length : to.tx;
+    f32[w + 39] = endTurns ? dy / length : to.ty;
     this.#flow(w, flow, noise);
     if (!stretch) return;
     const { tip } = stretch;

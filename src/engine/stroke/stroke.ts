@@ -68,6 +68,8 @@ export type Bench = {
   below(picture: Picture, layer: string): Below;
 };
 
+const NOTHING_SEEN: Seen = [0, 0, 0, 0];
+
 /** Helpers are woken for batches of marks beyond this many tiles. */
 const TOGETHER_FROM = 12;
 
@@ -412,10 +414,11 @@ export class Stroke {
     const { width, height } = this.picture;
     const px = Math.floor(x);
     const py = Math.floor(y);
-    if (px < 0 || py < 0 || px >= width || py >= height) return [0, 0, 0, 0];
+    if (px < 0 || py < 0 || px >= width || py >= height) return NOTHING_SEEN;
     const key = tileKey(px >> 6, py >> 6);
     const touched = this.#touched.get(key);
     const tile = touched ? touched.before : (this.picture.plane(this.start.layer).get(key) ?? null);
+    if (!tile && !this.#below) return NOTHING_SEEN;
     const seen = [0, 0, 0, 0];
     const add = (address: number): void => {
       const rest = 1 - (seen[3] as number);
@@ -428,7 +431,7 @@ export class Stroke {
     const below = this.#below?.at(key);
     if (below) add(below);
     const alpha = seen[3] as number;
-    if (alpha <= 0) return [0, 0, 0, 0];
+    if (alpha <= 0) return NOTHING_SEEN;
     const [r = 0, g = 0, b = 0] = seen;
     return [r / alpha, g / alpha, b / alpha, alpha];
   }

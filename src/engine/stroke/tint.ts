@@ -15,16 +15,32 @@ const q15 = (v: number): number => Math.round(Math.min(1, Math.max(0, v)) * ONE)
 export class Tints {
   #first: Tint;
   #stray: ((reading: Reading) => Tint) | null;
+  #kept = new Map<number, Tint>();
+  /** Whether a mark's colour is the same wherever on the stroke it lies. */
+  #isByChance: boolean;
 
   constructor(colour: string, second: string, brush: Brush) {
     const one = hexToRgb(colour);
     const two = hexToRgb(second);
     this.#first = [...one.map(q15), ...two.map(q15)] as unknown as Tint;
-    this.#stray = brush.colour && strayer(one, two, brush.colour);
+    this.#stray = brush.colour && strayer(one, two, brush.colour, brush.tip.kind === "pictures");
+    this.#isByChance = Object.values(brush.colour ?? {}).every(({ drives }) =>
+      drives.every(({ by }) => by.startsWith("chance")),
+    );
   }
 
   at(reading: Reading): Tint {
     return this.#stray ? this.#stray(reading) : this.#first;
+  }
+
+  /** As `at`, for a mark that comes again and again along the stroke (a strand). */
+  again(reading: Reading): Tint {
+    if (!this.#isByChance) return this.at(reading);
+    const kept = this.#kept.get(reading.mark);
+    if (kept) return kept;
+    const tint = this.at(reading);
+    this.#kept.set(reading.mark, tint);
+    return tint;
   }
 
   /** What was seen somewhere, as the colour of a mark. */
@@ -35,7 +51,12 @@ export class Tints {
 
 type Rgb = [number, number, number];
 
-function strayer(one: Rgb, two: Rgb, colour: NonNullable<Brush["colour"]>): (r: Reading) => Tint {
+function strayer(
+  one: Rgb,
+  two: Rgb,
+  colour: NonNullable<Brush["colour"]>,
+  twoTones: boolean,
+): (r: Reading) => Tint {
   const hue = evaluator(colour.hue, SALT.hue);
   const chroma = evaluator(colour.chroma, SALT.chroma);
   const value = evaluator(colour.value, SALT.value);
@@ -53,6 +74,9 @@ function strayer(one: Rgb, two: Rgb, colour: NonNullable<Brush["colour"]>): (r: 
   return (reading) => {
     const share = Math.min(1, Math.max(0, second(reading)));
     const mixed = first.map((v, i) => v + ((other[i] as number) - v) * share) as Rgb;
-    return [...shifted(mixed, reading), ...shifted(other, reading)] as unknown as Tint;
+    const strayed = shifted(mixed, reading);
+    // Only tips in two tones lay the second colour.
+    const strayedOther = twoTones ? shifted(other, reading) : strayed;
+    return [...strayed, ...strayedOther] as unknown as Tint;
   };
 }

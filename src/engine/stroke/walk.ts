@@ -312,6 +312,7 @@ export class Walker {
       if (!painted || !this.start.brush.colour) return;
       marks.tint = this.#tints.at({ ...this.#reading, mark: draw });
     };
+    const again = { ...this.#reading };
     return {
       speck: (x, y, radius, draw) => {
         shade(draw);
@@ -341,6 +342,11 @@ export class Walker {
           chance.bits(station.draw + 3),
         ),
       shade,
+      shadeAgain: (draw) => {
+        if (!painted || !this.start.brush.colour) return;
+        again.mark = draw;
+        marks.tint = this.#tints.again(again);
+      },
       dip: (colour) => {
         marks.tint = colour ? Tints.of(colour) : own;
       },

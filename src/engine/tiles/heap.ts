@@ -17,25 +17,22 @@ export class Heap {
   #i32!: Int32Array;
   #f32!: Float32Array;
 
+  /** Nothing but this heap may grow the memory: its views are renewed when it does. */
   constructor(readonly memory: WebAssembly.Memory) {
     this.#look();
   }
 
   /** Views of the whole memory; take them anew after anything that may allocate. */
   get u8(): Uint8Array {
-    this.#look();
     return this.#u8;
   }
   get u16(): Uint16Array {
-    this.#look();
     return this.#u16;
   }
   get i32(): Int32Array {
-    this.#look();
     return this.#i32;
   }
   get f32(): Float32Array {
-    this.#look();
     return this.#f32;
   }
 
@@ -45,7 +42,6 @@ export class Heap {
   }
 
   #look(): void {
-    if (this.#u8?.buffer === this.memory.buffer) return;
     const { buffer } = this.memory;
     this.#u8 = new Uint8Array(buffer);
     this.#u16 = new Uint16Array(buffer);
@@ -84,6 +80,7 @@ export class Heap {
     if (missing > 0) {
       try {
         this.memory.grow(Math.ceil(Math.max(missing, SLAB_BYTES) / PAGE_BYTES));
+        this.#look();
       } catch {
         throw new RangeError(
           `the picture needs more memory than there is (${Math.round(this.bytes / 2 ** 20)} MiB in use)`,

@@ -38,6 +38,8 @@ export interface Setter {
   dip(colour: Seen | null): void;
   /** From here on marks stray in colour as one mark of their own would. */
   shade(draw: number): void;
+  /** As `shade`, for a counter that comes again at every station. */
+  shadeAgain(draw: number): void;
 }
 
 /** Straight colour 0…1: r, g, b, and alpha. */

@@ -99,7 +99,7 @@ export function strands(
       const colour = roots(i, station.x - heading.y * root, station.y + heading.x * root);
       if (colour[3] < 0.02) continue;
       set.dip(colour);
-    } else set.shade(FIXED + 3072 + i);
+    } else set.shadeAgain(FIXED + 3072 + i);
     set.piece(from, { x, y, r, tx: heading.x, ty: heading.y }, 1 - 0.3 * phase);
   }
   set.dip(null);

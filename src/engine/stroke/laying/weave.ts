@@ -24,14 +24,18 @@ const LOOK_STEP = 2;
 /** Newest places of the own stroke that are not tied: they are the line itself. */
 const TOO_NEW = 6;
 
+/** More than cells can stand side by side, so that a column and a row make one number. */
+const CELLS_ACROSS = 1 << 20;
+
 /**
  * Places of the stroke so far, found by where they are. Places are added in order and taken
  * back in order, so that a trial can be undone.
  */
 export class Spots {
-  #cells = new Map<string, number[]>();
+  #cells = new Map<number, number[]>();
   #xs: number[] = [];
   #ys: number[] = [];
+  #near: number[] = [];
 
   constructor(readonly cell: number) {}
 
@@ -39,8 +43,8 @@ export class Spots {
     return this.#xs.length;
   }
 
-  #key(x: number, y: number): string {
-    return `${Math.floor(x / this.cell)} ${Math.floor(y / this.cell)}`;
+  #key(x: number, y: number): number {
+    return Math.floor(x / this.cell) * CELLS_ACROSS + Math.floor(y / this.cell);
   }
 
   add(x: number, y: number): void {
@@ -61,13 +65,20 @@ export class Spots {
     }
   }
 
-  /** Places within a cell of (x, y), older than `before`. */
-  near(x: number, y: number, before: number): { x: number; y: number }[] {
-    const found: { x: number; y: number }[] = [];
+  at(index: number): { x: number; y: number } {
+    return { x: this.#xs[index] as number, y: this.#ys[index] as number };
+  }
+
+  /** Numbers of the places within a cell of (x, y), older than `before`; good until the next call. */
+  near(x: number, y: number, before: number): readonly number[] {
+    const found = this.#near;
+    found.length = 0;
     for (let dy = -1; dy <= 1; dy++)
-      for (let dx = -1; dx <= 1; dx++)
-        for (const i of this.#cells.get(this.#key(x + dx * this.cell, y + dy * this.cell)) ?? [])
-          if (i < before) found.push({ x: this.#xs[i] as number, y: this.#ys[i] as number });
+      for (let dx = -1; dx <= 1; dx++) {
+        const cell = this.#cells.get(this.#key(x + dx * this.cell, y + dy * this.cell));
+        if (!cell) continue;
+        for (const i of cell) if (i < before) found.push(i);
+      }
     return found;
   }
 }
@@ -91,7 +102,7 @@ export function weave(
     const at = draw + 16 + i * 4;
     const to =
       i % 2 === 0 && own.length > 0
-        ? (own[Math.floor(chance.at(at) * own.length)] as { x: number; y: number })
+        ? spots.at(own[Math.floor(chance.at(at) * own.length)] as number)
         : foundOnLayer(x, y, far, chance.at(at), chance.at(at + 1), before);
     if (!to) continue;
     const d = Math.hypot(to.x - x, to.y - y);
