@@ -3,6 +3,7 @@ import { layCoverage, layPaint } from "./lay";
 import { layMarks } from "./mark";
 import { fillTile, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
+import { alphaBits, growBits, holdBack, keepInside, layBits, layLabels, nearBits, spreadBits } from "./region";
 import { tintTile } from "./tint";
 import { halveTile, unweave, warpTile } from "./warp";
 
@@ -27,6 +28,14 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  13 offset stride tile b0 b1 y0 y1               part of a tile into the region
  *  14 dst nodes stride weights taps                the region resampled over a tile
  *  15 dst src qx qy                                a tile at half its size
+ *  16 dst stride tile seed                         bits of the pixels near a colour
+ *  17 dst stride tile least                        bits of the pixels with alpha
+ *  18 dst src words rows y0 y1 r reach             bits grown by a disc
+ *  19 dst src within words rows y0 y1 eight        bits grown by a step within bounds
+ *  20 tile bits stride how r g b                   a colour through bits
+ *  21 tile labels stride palette                   numbered regions in colours
+ *  22 dst before mask                              a change kept inside a mask
+ *  23 dst src mask outside                         what a mask holds back, or lets through
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -44,6 +53,14 @@ const CLEAR_REGION: i32 = 12;
 const UNWEAVE: i32 = 13;
 const WARP: i32 = 14;
 const HALVE: i32 = 15;
+const NEAR_BITS: i32 = 16;
+const ALPHA_BITS: i32 = 17;
+const GROW_BITS: i32 = 18;
+const SPREAD_BITS: i32 = 19;
+const LAY_BITS: i32 = 20;
+const LAY_LABELS: i32 = 21;
+const KEEP_INSIDE: i32 = 22;
+const HOLD_BACK: i32 = 23;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -118,6 +135,38 @@ export function runTape(tape: usize, scratch: usize): i32 {
         break;
       case HALVE:
         halveTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
+        break;
+      case NEAR_BITS:
+        nearBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
+        break;
+      case ALPHA_BITS:
+        alphaBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
+        break;
+      case GROW_BITS:
+        growBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), scratch + REGION_AT);
+        t += 9 << 2;
+        break;
+      case SPREAD_BITS:
+        spreadBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8));
+        t += 9 << 2;
+        break;
+      case LAY_BITS:
+        layBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
+        t += 8 << 2;
+        break;
+      case LAY_LABELS:
+        layLabels(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
+        break;
+      case KEEP_INSIDE:
+        keepInside(at(t, 1), at(t, 2), at(t, 3));
+        t += 4 << 2;
+        break;
+      case HOLD_BACK:
+        holdBack(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
         t += 5 << 2;
         break;
       default:

@@ -3,6 +3,8 @@ import { join } from "node:path";
 import { type CommandInput } from "./command/commands";
 import { type Work } from "./command/work";
 import { Engine } from "./engine";
+import { toBase64 } from "./file/base64";
+import { writePng } from "./file/png";
 import { headerSchema, type Header } from "./picture/header";
 import { pixelOffset, tileKey } from "./tiles/layout";
 import { type Sample } from "./stroke/sample";
@@ -81,6 +83,30 @@ export function pixel(engine: Engine, work: Work, layer: string, x: number, y: n
   return [0, 1, 2, 3].map(
     (c) => engine.store.heap.u16[(at + pixelOffset(x & 63, y & 63, c)) >> 1] as number,
   );
+}
+
+/** Straight r g b a, 0…255, of a layer's pixel. */
+export function pixelAt(engine: Engine, work: Work, layer: string, x: number, y: number): number[] {
+  const [r = 0, g = 0, b = 0, a = 0] = pixel(engine, work, layer, x, y);
+  const straight = (v: number): number => (a === 0 ? 0 : Math.round((v * 255) / a));
+  return [straight(r), straight(g), straight(b), Math.round((a * 255) / 32767)];
+}
+
+export const alphaAt = (engine: Engine, work: Work, layer: string, x: number, y: number): number =>
+  (pixel(engine, work, layer, x, y)[3] as number) / 32767;
+
+/** Puts straight 8-bit pixels on all of a layer. */
+export function writeStraight(
+  work: Work,
+  layer: string,
+  at: (x: number, y: number) => readonly number[],
+): void {
+  const { width, height } = work.picture;
+  const data = new Uint8Array(width * height * 4);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) data.set(at(x, y), (y * width + x) * 4);
+  const png = toBase64(writePng({ width, height, data }));
+  work.apply({ do: "place", layer, x: 0, y: 0, png });
 }
 
 /** Alpha of every pixel of a layer, 0…1, row by row. */

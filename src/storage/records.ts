@@ -30,7 +30,11 @@ export const pictureRecord = z.strictObject({
 export type PictureRecord = z.infer<typeof pictureRecord>;
 
 const layerRecord = layerProperties
-  .extend({ id: layerId, tint: hexColour.nullable().default(null) })
+  .extend({
+    id: layerId,
+    tint: hexColour.nullable().default(null),
+    lines: z.boolean().default(false),
+  })
   .strict();
 const structureRecord = z.strictObject({
   layers: z.array(layerRecord).max(500),
@@ -40,6 +44,7 @@ const structureRecord = z.strictObject({
   guides: guidesSchema.default([]),
   sun: sunPinSchema.nullable().default(null),
   studies: studiesSchema.nullable().default(null),
+  selection: z.boolean().default(false),
 });
 
 /** Where a picture's work stands. `place` commands of `count` logged ones are in force. */

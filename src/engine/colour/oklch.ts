@@ -26,8 +26,11 @@ export function oklchToLinear({ l, c, h }: Oklch): Rgb {
 }
 
 /** OKLab L, a, b of an sRGB colour. */
-export function rgbToOklab([r, g, b]: Rgb): [number, number, number] {
-  const [lr, lg, lb] = [toLinear(r), toLinear(g), toLinear(b)];
+export const rgbToOklab = ([r, g, b]: Rgb): [number, number, number] =>
+  linearToOklab([toLinear(r), toLinear(g), toLinear(b)]);
+
+/** OKLab L, a, b of linear sRGB. */
+export function linearToOklab([lr, lg, lb]: Rgb): [number, number, number] {
   const l = Math.cbrt(0.4122214708 * lr + 0.5363325363 * lg + 0.0514459929 * lb);
   const m = Math.cbrt(0.2119034982 * lr + 0.6806995451 * lg + 0.1073969566 * lb);
   const s = Math.cbrt(0.0883024619 * lr + 0.2817188376 * lg + 0.6299787005 * lb);

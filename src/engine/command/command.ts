@@ -27,4 +27,6 @@ export type Applying = {
   /** Puts a tile (or nothing) in place, remembering what was there. Takes over the caller's hold. */
   swap(layer: string, key: number, after: Tile | null, plane?: PlaneName): void;
   setStructure(structure: Structure): void;
+  /** Says how far long work has come; throws where the person wants it stopped. */
+  tell(label: string, share: number): void;
 };

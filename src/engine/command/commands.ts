@@ -2,6 +2,7 @@ import { z } from "zod";
 import { firstFault, Refusal } from "../picture/refusal";
 import { bringBrush, bringBrushSchema } from "./brush";
 import { type Applying } from "./command";
+import { fill, fillLoop, fillLoopSchema, fillSchema, flatsSchema, layFlats } from "./fill";
 import { setGuides, setGuidesSchema } from "./guides";
 import * as layers from "./layers";
 import { pictureSetSchema, setPicture } from "./picture";
@@ -26,6 +27,9 @@ const single = z.discriminatedUnion("do", [
   placeSchema,
   transformSchema,
   strokeSchema,
+  fillSchema,
+  fillLoopSchema,
+  flatsSchema,
 ]);
 
 /** Several commands as one step of the history. */
@@ -83,6 +87,12 @@ function applySingle(applying: Applying, command: Single): string {
       return transform(applying, command);
     case "stroke":
       return applyStroke(applying, command);
+    case "fill":
+      return fill(applying, command);
+    case "fill.loop":
+      return fillLoop(applying, command);
+    case "flats":
+      return layFlats(applying, command);
   }
 }
 

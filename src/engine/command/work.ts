@@ -27,6 +27,8 @@ export type WorkEvents = {
   logged?(command: Command, place: number): void;
   /** Undo or redo: the log now counts to `place`. */
   stepped?(place: number): void;
+  /** Long work has come so far (0…1). May throw a Refusal to stop it: the picture stays as it was. */
+  progressed?(label: string, share: number): void;
 };
 
 /**
@@ -175,6 +177,7 @@ export class Work {
     const applying: Applying = {
       picture,
       bench,
+      tell: (label, share) => this.events.progressed?.(label, share),
       setStructure: (structure) => {
         picture.structure = structure;
       },

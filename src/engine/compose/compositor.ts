@@ -164,6 +164,18 @@ export class Compositor {
     this.#batches(keys, (_key, { out }) => out, take);
   }
 
+  /** Composites tiles; `write` adds instructions to the job of each, given its pixels' address. */
+  through(keys: readonly number[], write: (key: number, address: number) => void): void {
+    this.#batches(
+      keys,
+      (key, { out }) => {
+        write(key, out);
+        return out;
+      },
+      () => undefined,
+    );
+  }
+
   #batches(
     keys: readonly number[],
     finish: (key: number, scratch: Scratch) => number,

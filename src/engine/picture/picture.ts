@@ -29,6 +29,8 @@ export type Layer = Readonly<{
   clip: boolean;
   /** Seen in this colour: dark paint takes it, white stays white. Null: as it is. */
   tint: string | null;
+  /** Fills and flats take its marks for borders. */
+  lines: boolean;
 }>;
 
 export const layerProperties = z.strictObject({
@@ -40,6 +42,7 @@ export const layerProperties = z.strictObject({
   lockTransparency: z.boolean(),
   clip: z.boolean(),
   tint: hexColour.nullable(),
+  lines: z.boolean(),
 });
 
 export const newLayer = (id: string, name: string): Layer => ({
@@ -52,7 +55,14 @@ export const newLayer = (id: string, name: string): Layer => ({
   lockTransparency: false,
   clip: false,
   tint: null,
+  lines: false,
 });
+
+/**
+ * The selection has planes as a layer has, under this name: alpha says how far a pixel is
+ * selected. It is no layer.
+ */
+export const SELECTION = "(selection)";
 
 /** All of a picture but its pixels. Replaced, never changed in place. */
 export type Structure = Readonly<{
@@ -68,6 +78,8 @@ export type Structure = Readonly<{
   sun: SunPin | null;
   /** The frames of a sheet of studies; null where it is none. */
   studies: Studies | null;
+  /** Whether there is a selection: changes keep inside it then. */
+  selection: boolean;
 }>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */
@@ -99,6 +111,7 @@ export class Picture {
       guides: [],
       sun: null,
       studies: null,
+      selection: false,
     };
   }
 

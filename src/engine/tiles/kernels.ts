@@ -33,6 +33,39 @@ export type Kernels = {
   ): void;
   squeezeFilter(target: number, source: number): void;
   unsqueezeFilter(target: number, source: number): void;
+  /** Bit pictures: see `kernels/region.ts`. */
+  countBits(bits: number, words: number): number;
+  joinBits(target: number, source: number, words: number, how: number): void;
+  nextWord(bits: number, from: number, words: number): number;
+  floodBits(
+    open: number,
+    fill: number,
+    words: number,
+    tileRows: number,
+    queue: number,
+    waiting: number,
+    touched: number,
+    flags: number,
+  ): number;
+  regionArea(fill: number, words: number, touched: number, count: number): number;
+  takeRegion(
+    fill: number,
+    left: number,
+    labels: number,
+    words: number,
+    touched: number,
+    count: number,
+    label: number,
+  ): void;
+  spreadLabels(
+    labels: number,
+    known: number,
+    next: number,
+    free: number,
+    words: number,
+    rows: number,
+    eight: number,
+  ): number;
   readModifyWrite(at: number, bytes: number): void;
   copyBytes(target: number, source: number, bytes: number): void;
 };

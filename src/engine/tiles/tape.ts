@@ -33,6 +33,22 @@ export const TAPE = {
   warp: 14,
   /** dst src qx qy */
   halve: 15,
+  /** dst stride tile seed */
+  nearBits: 16,
+  /** dst stride tile least */
+  alphaBits: 17,
+  /** dst src words rows y0 y1 r reach */
+  growBits: 18,
+  /** dst src within words rows y0 y1 eight */
+  spreadBits: 19,
+  /** tile bits stride how r g b */
+  layBits: 20,
+  /** tile labels stride palette */
+  layLabels: 21,
+  /** dst before mask */
+  keepInside: 22,
+  /** dst src mask outside */
+  holdBack: 23,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */
@@ -40,6 +56,10 @@ export const LAY = { paint: 0, lift: 1, paintInside: 2 } as const;
 
 /** How an overtip changes the first tip: see `kernels/paint.ts`. */
 export const OVERTIP = { multiply: 0, dodge: 1, subtract: 2, darken: 3 } as const;
+
+/** How a colour is laid through bits, and how bit pictures are joined: see `kernels/region.ts`. */
+export const THROUGH = { cover: 0, behind: 1, take: 2, inside: 3 } as const;
+export const JOIN = { and: 0, or: 1, andNot: 2, either: 3 } as const;
 
 /** Bytes of the region that a thread has for resampling: 192 × 192 px. */
 export const REGION_SIDE = 192;

@@ -1,0 +1,267 @@
+import { type Bench } from "../stroke/stroke";
+import { TILE_SIDE } from "../tiles/layout";
+import { JOIN, TAPE } from "../tiles/tape";
+
+/** Address of a bit picture of the whole sheet. */
+export type Bits = number;
+
+/** Rows of tiles that work is kept to; all of them where none is given. */
+export type Span = { from: number; to: number };
+
+/** What a flood has reached: tiles (row · words + column) and how many of its pixels. */
+export type Flooded = { tiles: Int32Array; area: number };
+
+/** Jobs a batch: one for each row of tiles. */
+const GROWTH_ROWS = 129;
+
+/**
+ * Bit pictures of one sheet and what can be done with them: one bit a pixel, rows of
+ * `words` 64-bit words, so a tile is a column of 64 words (`kernels/region.ts`). All that
+ * was made is given back by `free`.
+ */
+export class Regions {
+  /** 64-bit words a row: tiles across. */
+  readonly words: number;
+  readonly tileRows: number;
+  /** Words of one bit picture. */
+  readonly count: number;
+  #made: [address: number, bytes: number][] = [];
+  #queue: number;
+  #touched: number;
+  #flags: number;
+  #reach: number;
+
+  constructor(
+    readonly bench: Bench,
+    readonly width: number,
+    readonly height: number,
+  ) {
+    this.words = Math.ceil(width / TILE_SIDE);
+    this.tileRows = Math.ceil(height / TILE_SIDE);
+    this.count = this.words * this.tileRows * TILE_SIDE;
+    const tiles = this.words * this.tileRows;
+    this.#queue = this.#take(tiles * 4);
+    this.#touched = this.#take(tiles * 4);
+    this.#flags = this.#take(tiles);
+    this.#reach = this.#take(GROWTH_ROWS * 4);
+  }
+
+  #take(bytes: number): number {
+    const { heap } = this.bench.store;
+    const address = heap.allocate(bytes);
+    heap.u8.fill(0, address, address + bytes);
+    this.#made.push([address, bytes]);
+    return address;
+  }
+
+  free(): void {
+    for (const [address, bytes] of this.#made) this.bench.store.heap.free(address, bytes);
+    this.#made = [];
+  }
+
+  /** A new bit picture, empty. */
+  make(): Bits {
+    return this.#take(this.count * 8);
+  }
+
+  /** Memory beside the bit pictures, cleared; freed with them. */
+  room(bytes: number): number {
+    return this.#take(bytes);
+  }
+
+  copy(to: Bits, from: Bits): void {
+    this.bench.store.kernels.copyBytes(to, from, this.count * 8);
+  }
+
+  clear(bits: Bits): void {
+    this.bench.store.heap.u8.fill(0, bits, bits + this.count * 8);
+  }
+
+  join(into: Bits, how: keyof typeof JOIN, other: Bits): void {
+    this.bench.store.kernels.joinBits(into, other, this.count, JOIN[how]);
+  }
+
+  area(bits: Bits): number {
+    return this.bench.store.kernels.countBits(bits, this.count);
+  }
+
+  /** Address of the first word of a tile's column. */
+  at(bits: Bits, column: number, row: number): number {
+    return bits + (row * TILE_SIDE * this.words + column) * 8;
+  }
+
+  get stride(): number {
+    return this.words * 8;
+  }
+
+  #place(bits: Bits, x: number, y: number): { index: number; bit: number } {
+    const byte = bits + y * this.stride + (x >> 5) * 4;
+    return { index: byte >> 2, bit: 1 << (x & 31) };
+  }
+
+  isInside(x: number, y: number): boolean {
+    return x >= 0 && y >= 0 && x < this.width && y < this.height;
+  }
+
+  has(bits: Bits, x: number, y: number): boolean {
+    if (!this.isInside(x, y)) return false;
+    const { index, bit } = this.#place(bits, x, y);
+    return ((this.bench.store.heap.i32[index] as number) & bit) !== 0;
+  }
+
+  set(bits: Bits, x: number, y: number): void {
+    const { index, bit } = this.#place(bits, x, y);
+    const { i32 } = this.bench.store.heap;
+    i32[index] = (i32[index] as number) | bit;
+  }
+
+  /** All of a tile's bits on or off. */
+  fillTile(bits: Bits, column: number, row: number, on: boolean): void {
+    const { i32 } = this.bench.store.heap;
+    let at = this.at(bits, column, row) >> 2;
+    for (let y = 0; y < TILE_SIDE; y++, at += this.words * 2) i32[at] = i32[at + 1] = on ? -1 : 0;
+  }
+
+  /** Takes away what lies beside the sheet: the ends of the last words and rows. */
+  trim(bits: Bits): void {
+    const { i32, u8 } = this.bench.store.heap;
+    u8.fill(0, bits + this.height * this.stride, bits + this.count * 8);
+    const over = this.words * TILE_SIDE - this.width;
+    if (over === 0) return;
+    const kept = TILE_SIDE - over;
+    const low = kept >= 32 ? -1 : (1 << kept) - 1;
+    const high = kept <= 32 ? 0 : (1 << (kept - 32)) - 1;
+    for (let y = 0; y < this.height; y++) {
+      const at = ((bits + y * this.stride) >> 2) + (this.words - 1) * 2;
+      i32[at] = (i32[at] as number) & low;
+      i32[at + 1] = (i32[at + 1] as number) & high;
+    }
+  }
+
+  /** The other pixels of the sheet. */
+  not(into: Bits, of: Bits): void {
+    this.bench.store.heap.u8.fill(255, into, into + this.count * 8);
+    this.join(into, "andNot", of);
+    this.trim(into);
+  }
+
+  #inBands(span: Span | undefined, write: (y0: number, y1: number) => void): void {
+    const { workforce } = this.bench;
+    const from = Math.max(0, span?.from ?? 0);
+    const to = Math.min(this.tileRows, span?.to ?? this.tileRows);
+    for (let row = from; row < to; row++) {
+      if (workforce.isFull) workforce.run(true);
+      workforce.beginJob();
+      write(row * TILE_SIDE, (row + 1) * TILE_SIDE);
+      workforce.endJob();
+    }
+    workforce.run(true);
+  }
+
+  /** Half-widths of a disc by row; −1 where it does not reach. Radius 0…128 px, may be a half. */
+  #disc(radius: number): number {
+    const r = Math.floor(radius);
+    const { i32 } = this.bench.store.heap;
+    for (let dy = 0; dy <= r; dy++)
+      i32[(this.#reach >> 2) + dy] = Math.floor(Math.sqrt(radius * radius - dy * dy));
+    return r;
+  }
+
+  /** Grown by a disc of a radius in px (≤ 128), exactly: all within that distance of a set pixel. */
+  grow(into: Bits, from: Bits, radius: number): void {
+    const r = this.#disc(Math.min(GROWTH_ROWS - 1, radius));
+    const rows = this.tileRows * TILE_SIDE;
+    this.#inBands(undefined, (y0, y1) =>
+      this.bench.workforce.write(
+        TAPE.growBits,
+        into,
+        from,
+        this.words,
+        rows,
+        y0,
+        y1,
+        r,
+        this.#reach,
+      ),
+    );
+    this.trim(into);
+  }
+
+  /** One step of growth within bounds, four ways or eight. */
+  spread(into: Bits, from: Bits, within: Bits, eight: boolean, span?: Span): void {
+    const rows = this.tileRows * TILE_SIDE;
+    this.#inBands(span, (y0, y1) =>
+      this.bench.workforce.write(
+        TAPE.spreadBits,
+        into,
+        from,
+        within,
+        this.words,
+        rows,
+        y0,
+        y1,
+        eight ? 1 : 0,
+      ),
+    );
+  }
+
+  /**
+   * `steps` steps of growth within bounds, four ways and eight in turn, which together are
+   * nearly round. Leaves the result in `bits`; `other` is overwritten.
+   */
+  spreadBy(bits: Bits, other: Bits, within: Bits, steps: number, span?: Span): void {
+    for (let i = 0; i < steps; i++) {
+      if (span) this.copy(other, bits);
+      this.spread(other, bits, within, i % 2 === 1, span);
+      this.copy(bits, other);
+    }
+  }
+
+  /**
+   * Floods `open` four ways from the bits set in `fill` that lie in the given tiles (all
+   * tiles where none are given).
+   */
+  flood(open: Bits, fill: Bits, from?: readonly number[]): Flooded {
+    const { heap, kernels } = this.bench.store;
+    const queue = this.#queue >> 2;
+    const tiles = this.words * this.tileRows;
+    const waiting = from?.length ?? tiles;
+    for (let i = 0; i < waiting; i++) heap.i32[queue + i] = from ? (from[i] as number) : i;
+    const found = kernels.floodBits(
+      open,
+      fill,
+      this.words,
+      this.tileRows,
+      this.#queue,
+      waiting,
+      this.#touched,
+      this.#flags,
+    );
+    const area = kernels.regionArea(fill, this.words, this.#touched, found);
+    const touched = heap.i32.slice(this.#touched >> 2, (this.#touched >> 2) + found);
+    return { tiles: touched, area };
+  }
+
+  /** The flooded region that was found last is taken out of `left` and numbered (0: not). */
+  takeRegion(fill: Bits, left: Bits, labels: number, { tiles }: Flooded, label: number): void {
+    const { kernels } = this.bench.store;
+    kernels.takeRegion(fill, left, labels, this.words, this.#touched, tiles.length, label);
+  }
+
+  /** The tile that a pixel lies in. */
+  tileOf(x: number, y: number): number {
+    return (y >> 6) * this.words + (x >> 6);
+  }
+
+  /** Rows of tiles that a region lies in, and one more on each side. */
+  spanOf({ tiles }: Flooded): Span {
+    let from = this.tileRows;
+    let to = 0;
+    for (const tile of tiles) {
+      const row = Math.floor(tile / this.words);
+      from = Math.min(from, row - 1);
+      to = Math.max(to, row + 2);
+    }
+    return { from, to };
+  }
+}
