@@ -2,4 +2,4 @@ export { runTape, pullJobs, readModifyWrite, copyBytes } from "./tape";
 export { smearMark } from "./smear";
 export { isUniform, fillTile, unpackStraight8 } from "./pack";
 export { squeezeFilter, unsqueezeFilter } from "./squeeze";
-export { countBits, floodBits, joinBits, nextWord, regionArea, spreadLabels, takeRegion } from "./region";
+export { countBits, floodBits, holdBack, joinBits, nextWord, regionArea, spreadLabels, takeRegion } from "./region";

@@ -506,6 +506,46 @@ export function layLabels(tile: usize, labels: usize, stride: i32, palette: usiz
 
 // ---- masks ----
 
+/** Alpha raised by `amount` (Q15), to one at most, through the bits of a tile. */
+export function raiseBits(tile: usize, bits: usize, stride: i32, amount: i32): void {
+  const more = i16x8.splat(<i16>amount);
+  for (let y = 0; y < SIDE; y++) {
+    const row = load<i64>(bits + <usize>(y * stride));
+    if (row == 0) continue;
+    for (let block = 0; block < 8; block++) {
+      const at = tile + <usize>(y * ROW_BYTES + block * BLOCK_BYTES);
+      const raised = v128.and(more, lanes(<i32>(row >> (block << 3)) & 255));
+      v128.store(at, plus(v128.load(at, 48), raised), 48);
+    }
+  }
+}
+
+/** A mask from how light (or dark) paint is: alpha × light, or alpha less it; Rec. 709 weights. */
+export function lightMask(dst: usize, src: usize, dark: i32): void {
+  const wr = i16x8.splat(6966), wg = i16x8.splat(23436), wb = i16x8.splat(2365), zero = i16x8.splat(0);
+  for (let o: usize = 0; o < 32768; o += 64) {
+    const from = src + o, a = v128.load(from, 48);
+    const sum = plus(plus(mul(v128.load(from), wr), mul(v128.load(from, 16), wg)), mul(v128.load(from, 32), wb));
+    const light = i16x8.min_s(sum, a);
+    v128.store(dst + o, zero);
+    v128.store(dst + o, zero, 16);
+    v128.store(dst + o, zero, 32);
+    v128.store(dst + o, dark ? i16x8.sub(a, light) : light, 48);
+  }
+}
+
+/** Two masks taken together: the greater alpha, the lesser, or the first less the second. */
+export function joinMasks(dst: usize, src: usize, how: i32): void {
+  for (let o: usize = 48; o < 32768; o += 64) {
+    const a = v128.load(dst + o), b = v128.load(src + o);
+    let out: v128;
+    if (how == OR) out = i16x8.max_s(a, b);
+    else if (how == AND) out = i16x8.min_s(a, b);
+    else out = i16x8.min_s(a, complement(b));
+    v128.store(dst + o, out);
+  }
+}
+
 /** dst = before where the mask's alpha is nothing, dst where it is whole, between them between. */
 export function keepInside(dst: usize, before: usize, mask: usize): void {
   const one = i16x8.splat(32767);

@@ -1,9 +1,10 @@
 import { blendTile } from "./blend";
+import { blurColumn, blurRow } from "./blur";
 import { layCoverage, layPaint } from "./lay";
 import { layMarks } from "./mark";
 import { fillTile, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
-import { alphaBits, growBits, holdBack, keepInside, layBits, layLabels, nearBits, spreadBits } from "./region";
+import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
 import { tintTile } from "./tint";
 import { halveTile, unweave, warpTile } from "./warp";
 
@@ -36,6 +37,11 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  21 tile labels stride palette                   numbered regions in colours
  *  22 dst before mask                              a change kept inside a mask
  *  23 dst src mask outside                         what a mask holds back, or lets through
+ *  24 tile bits stride amount                      alpha raised through bits
+ *  25 dst src dark                                 a mask from light or dark
+ *  26 dst src how                                  two masks together
+ *  27 from to count length buffer r0 r1 r2         a column of tiles blurred
+ *  28 from to count length buffer r0 r1 r2         a row of tiles blurred
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -61,6 +67,11 @@ const LAY_BITS: i32 = 20;
 const LAY_LABELS: i32 = 21;
 const KEEP_INSIDE: i32 = 22;
 const HOLD_BACK: i32 = 23;
+const RAISE_BITS: i32 = 24;
+const LIGHT_MASK: i32 = 25;
+const JOIN_MASKS: i32 = 26;
+const BLUR_COLUMN: i32 = 27;
+const BLUR_ROW: i32 = 28;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -168,6 +179,26 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case HOLD_BACK:
         holdBack(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
         t += 5 << 2;
+        break;
+      case RAISE_BITS:
+        raiseBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
+        break;
+      case LIGHT_MASK:
+        lightMask(at(t, 1), at(t, 2), at(t, 3));
+        t += 4 << 2;
+        break;
+      case JOIN_MASKS:
+        joinMasks(at(t, 1), at(t, 2), at(t, 3));
+        t += 4 << 2;
+        break;
+      case BLUR_COLUMN:
+        blurColumn(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8));
+        t += 9 << 2;
+        break;
+      case BLUR_ROW:
+        blurRow(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8));
+        t += 9 << 2;
         break;
       default:
         return -1;

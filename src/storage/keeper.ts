@@ -365,7 +365,12 @@ export class Keeper {
     }
     const checkpoint = {
       place,
-      structure: { ...structure, layers: [...structure.layers], guides: [...structure.guides] },
+      structure: {
+        ...structure,
+        layers: [...structure.layers],
+        guides: [...structure.guides],
+        kept: [...structure.kept],
+      },
     };
     void tx.objectStore("heads").put({ ...head, checkpoint });
     const bytes = Math.max(0, record.bytes + this.#tileBytes - before);

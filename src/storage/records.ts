@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { headerSchema } from "../engine/picture/header";
-import { layerId, layerProperties } from "../engine/picture/picture";
+import { layerId, layerName, layerProperties } from "../engine/picture/picture";
 import { hexColour } from "../engine/colour/srgb";
 import { guidesSchema } from "../engine/guides/guide";
 import { paperSchema } from "../engine/paper/paper";
@@ -45,6 +45,7 @@ const structureRecord = z.strictObject({
   sun: sunPinSchema.nullable().default(null),
   studies: studiesSchema.nullable().default(null),
   selection: z.boolean().default(false),
+  kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });
 
 /** Where a picture's work stands. `place` commands of `count` logged ones are in force. */

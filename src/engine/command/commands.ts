@@ -7,6 +7,7 @@ import { setGuides, setGuidesSchema } from "./guides";
 import * as layers from "./layers";
 import { pictureSetSchema, setPicture } from "./picture";
 import { place, placeSchema } from "./place";
+import * as selection from "./select";
 import { setStudies, setStudiesSchema } from "./studies";
 import { setSun, setSunSchema } from "./sun";
 import { applyStroke, strokeSchema } from "./stroke";
@@ -30,6 +31,11 @@ const single = z.discriminatedUnion("do", [
   fillSchema,
   fillLoopSchema,
   flatsSchema,
+  selection.selectSchema,
+  selection.changeSelectionSchema,
+  selection.noSelectionSchema,
+  selection.keepSelectionSchema,
+  selection.forgetSelectionSchema,
 ]);
 
 /** Several commands as one step of the history. */
@@ -93,6 +99,16 @@ function applySingle(applying: Applying, command: Single): string {
       return fillLoop(applying, command);
     case "flats":
       return layFlats(applying, command);
+    case "select":
+      return selection.select(applying, command);
+    case "select.change":
+      return selection.changeSelection(applying, command);
+    case "select.none":
+      return selection.selectNone(applying);
+    case "select.keep":
+      return selection.keepSelection(applying, command);
+    case "select.forget":
+      return selection.forgetSelection(applying, command);
   }
 }
 

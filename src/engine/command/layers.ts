@@ -8,7 +8,9 @@ import {
   newLayer,
   type Picture,
 } from "../picture/picture";
+import { rewriteTiles } from "../fill/cover";
 import { Refusal } from "../picture/refusal";
+import { TAPE } from "../tiles/tape";
 import { type Applying } from "./command";
 
 /** `above`: the layer it goes on top of; null for the lowest place. */
@@ -109,8 +111,19 @@ export function clearLayer(applying: Applying, { id }: z.infer<typeof clearSchem
   const { picture } = applying;
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to clear it.`);
-  emptyLayer(applying, id);
-  return "clear layer";
+  if (!picture.structure.selection) {
+    emptyLayer(applying, id);
+    return "clear layer";
+  }
+  for (const [name, plane] of picture.planesOf(id))
+    rewriteTiles(
+      applying,
+      id,
+      [...plane.keys()],
+      (_key, address) => applying.bench.workforce.write(TAPE.fill, address, 0, 0, 0, 0),
+      name,
+    );
+  return "clear what is selected";
 }
 
 export function setLayer(applying: Applying, command: z.infer<typeof setSchema>): string {

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { hexColour } from "../colour/srgb";
 import { brushOf } from "../media";
-import { layerId, type Picture } from "../picture/picture";
+import { layerId, type Picture, SELECTION } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { sampleSchema } from "../stroke/sample";
 import { Stroke, type StrokeStart } from "../stroke/stroke";
@@ -50,8 +50,9 @@ export function strokeStart(picture: Picture, command: StrokeStartCommand): Stro
     mode,
     size,
     strength: command.strength ?? brush.strength,
-    colour,
-    second,
+    // A mask is alpha alone.
+    colour: layer === SELECTION ? "#000000" : colour,
+    second: layer === SELECTION ? "#000000" : second,
     seed,
     steady,
     scale,
@@ -80,6 +81,9 @@ export function finishStroke(applying: Applying, stroke: Stroke): void {
   const { picture, bench } = applying;
   const { layer } = stroke.start;
   const tiles = stroke.end();
+  // Who paints on the selection wants one.
+  if (layer === SELECTION && !picture.structure.selection)
+    applying.setStructure({ ...picture.structure, selection: true });
   // The stroke wrote in place; put its tiles back in through the door that remembers.
   for (const { key, before, after } of tiles) {
     const plane = picture.plane(layer);

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { type Picture, workableLayer, layerId } from "../picture/picture";
+import { type Picture, type Plane, SELECTION, workableLayer, layerId } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
-import { filters } from "../transform/filters";
+import { type Filter, filters } from "../transform/filters";
 import { letGo, lift } from "../transform/lift";
 import { originsOf } from "../transform/origins";
 import { resample, tilesOutside } from "../transform/resample";
@@ -40,7 +40,13 @@ export function transform(applying: Applying, command: TransformCommand): string
   // A mesh moves what lies under it.
   const asked = command.box ?? (warp.kind === "mesh" ? warp.from : null);
   const box = asked && wholePixels(asked, applying.picture);
-  for (const id of command.layers) transformLayer(applying, id, box, command);
+  // Without a box, what is selected is moved, and the selection with it.
+  const mask =
+    !command.box && applying.picture.structure.selection
+      ? new Map(applying.picture.plane(SELECTION))
+      : null;
+  for (const id of command.layers) transformPlanes(applying, id, command, box, mask);
+  if (mask) transformPlanes(applying, SELECTION, command);
   return "transform";
 }
 
@@ -62,15 +68,17 @@ function wholePixels({ left, top, right, bottom }: Box, { width, height }: Pictu
   return box;
 }
 
-function transformLayer(
+/** Moves what the planes of a layer hold: in a box, through a mask, or all of it. */
+export function transformPlanes(
   applying: Applying,
   id: string,
-  box: Box | null,
-  { warp, filter }: TransformCommand,
+  { warp, filter = "bicubic" }: Pick<TransformCommand, "warp"> & { filter?: Filter },
+  box: Box | null = null,
+  mask: Plane | null = null,
 ): void {
   const { picture, bench } = applying;
   for (const [name, plane] of picture.planesOf(id)) {
-    const parts = lift(bench.store, plane, box);
+    const parts = lift(bench.store, plane, box, mask);
     try {
       const held = contentBox(bench.store, parts.lifted);
       if (!held) continue;

@@ -64,6 +64,12 @@ export const newLayer = (id: string, name: string): Layer => ({
  */
 export const SELECTION = "(selection)";
 
+/** Where the planes of a kept selection are. */
+export const keptPlanes = (id: string): string => `(kept ${id})`;
+
+/** A selection that was kept under a name. */
+export type KeptSelection = Readonly<{ id: string; name: string }>;
+
 /** All of a picture but its pixels. Replaced, never changed in place. */
 export type Structure = Readonly<{
   /** Bottom first. */
@@ -80,6 +86,7 @@ export type Structure = Readonly<{
   studies: Studies | null;
   /** Whether there is a selection: changes keep inside it then. */
   selection: boolean;
+  kept: readonly KeptSelection[];
 }>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */
@@ -112,6 +119,7 @@ export class Picture {
       sun: null,
       studies: null,
       selection: false,
+      kept: [],
     };
   }
 
@@ -143,8 +151,12 @@ export class Picture {
   }
 }
 
+/** A mask is painted on as a layer is: the selection, seen as a layer. */
+const selectionAsLayer: Layer = newLayer(SELECTION, "Selection");
+
 /** A layer that may be worked on, else a refusal that says why not. */
 export function workableLayer(picture: Picture, id: string): Layer {
+  if (id === SELECTION) return selectionAsLayer;
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to work on it.`);
   if (!layer.visible) throw new Refusal(`“${layer.name}” is hidden. Show it to work on it.`);

@@ -1,4 +1,4 @@
-import { type Picture, workableLayer } from "../picture/picture";
+import { type Picture, type Plane, SELECTION, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { hexToQ15 } from "../colour/srgb";
 import {
@@ -146,6 +146,8 @@ export class Stroke {
   #colour: readonly number[];
   #smear: Smear | null = null;
   #below: Below | null = null;
+  /** What the stroke must keep inside of; null: anywhere. */
+  #mask: Plane | null;
   /** Planes that are no longer wanted, once the tapes have run. */
   #spent: [address: number, bytes: number][] = [];
 
@@ -157,6 +159,8 @@ export class Stroke {
   ) {
     const { brush, mode } = start;
     const layer = workableLayer(picture, start.layer);
+    const keepsInside = picture.structure.selection && start.layer !== SELECTION;
+    this.#mask = keepsInside ? picture.plane(SELECTION) : null;
     if (mode === "lift" && layer.lockTransparency)
       throw new Refusal(`The transparency of “${layer.name}” is locked. Unlock it to lift paint.`);
     this.#path = new Path(start.steady, start.scale);
@@ -268,8 +272,25 @@ export class Stroke {
   #smearAll(): void {
     const { settled } = this.#first;
     const keys = this.#smear?.lay(settled) ?? [];
+    this.#keepInside(keys);
     for (const key of keys) this.#changed.add(key);
     settled.clear();
+  }
+
+  /** After a blend: what lies outside of the selection is as it was. */
+  #keepInside(keys: readonly number[]): void {
+    if (!this.#mask) return;
+    const { store, workforce } = this.bench;
+    for (const key of keys) {
+      const touched = this.#touched.get(key);
+      if (!touched) continue;
+      if (workforce.isFull) workforce.run(false);
+      workforce.beginJob();
+      const before = touched.before ? store.address(touched.before) : store.nothing;
+      this.#writeMask(key, store.address(touched.after), before);
+      workforce.endJob();
+    }
+    workforce.run(false);
   }
 
   /** Runs one batch: takes back the last trial, sets what is settled, then the new trial. */
@@ -391,6 +412,7 @@ export class Stroke {
     ];
     if (this.#first.painted) {
       workforce.write(TAPE.layPaint, after, before, plane, joined, this.#lay, strength, ...reach);
+      this.#writeMask(key, after, before);
       return;
     }
     const [r = 0, g = 0, b = 0] = this.#colour;
@@ -406,6 +428,15 @@ export class Stroke {
       strength,
       ...reach,
     );
+    this.#writeMask(key, after, before);
+  }
+
+  /** Puts back what lies outside of the selection. */
+  #writeMask(key: number, after: number, before: number): void {
+    if (!this.#mask) return;
+    const { store, workforce } = this.bench;
+    const mask = this.#mask.get(key);
+    workforce.write(TAPE.keepInside, after, before, mask ? store.address(mask) : store.nothing);
   }
 
   /** What lay at a place before the stroke, and under it where Blend takes from below. */

@@ -33,6 +33,7 @@ export type Kernels = {
   ): void;
   squeezeFilter(target: number, source: number): void;
   unsqueezeFilter(target: number, source: number): void;
+  holdBack(target: number, source: number, mask: number, outside: number): void;
   /** Bit pictures: see `kernels/region.ts`. */
   countBits(bits: number, words: number): number;
   joinBits(target: number, source: number, words: number, how: number): void;

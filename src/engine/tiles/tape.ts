@@ -49,6 +49,16 @@ export const TAPE = {
   keepInside: 22,
   /** dst src mask outside */
   holdBack: 23,
+  /** tile bits stride amount */
+  raiseBits: 24,
+  /** dst src dark */
+  lightMask: 25,
+  /** dst src how */
+  joinMasks: 26,
+  /** from to count length buffer r0 r1 r2 */
+  blurColumn: 27,
+  /** from to count length buffer r0 r1 r2 */
+  blurRow: 28,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

@@ -1,14 +1,26 @@
 import { type Plane } from "../picture/picture";
-import { type Box, TILE_BYTES, TILE_SIDE, tileColumn, tileRow } from "../tiles/layout";
+import { type Box, ONE, TILE_BYTES, TILE_SIDE, tileColumn, tileRow } from "../tiles/layout";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 
 /** A plane in two: what lies in a box, and the rest. Both hold their tiles; free them with `letGo`. */
 export type Lifted = { lifted: Plane; rest: Plane };
 
-/** Parts a plane along a box (whole pixels; null: all of it is lifted). */
-export function lift(store: TileStore, plane: Plane, box: Box | null): Lifted {
+/**
+ * Parts a plane along a box (whole pixels; null: all of it is lifted), or along a mask where
+ * one is given: the share of a pixel that its alpha says is lifted, the rest stays.
+ */
+export function lift(
+  store: TileStore,
+  plane: Plane,
+  box: Box | null,
+  mask: Plane | null = null,
+): Lifted {
   const lifted: Plane = new Map();
   const rest: Plane = new Map();
+  if (mask && !box) {
+    for (const [key, tile] of plane) liftThrough(store, key, tile, mask.get(key), lifted, rest);
+    return { lifted, rest };
+  }
   for (const [key, tile] of plane) {
     const px = tileColumn(key) * TILE_SIDE;
     const py = tileRow(key) * TILE_SIDE;
@@ -21,6 +33,29 @@ export function lift(store: TileStore, plane: Plane, box: Box | null): Lifted {
     }
   }
   return { lifted, rest };
+}
+
+function liftThrough(
+  store: TileStore,
+  key: number,
+  tile: Tile,
+  mask: Tile | undefined,
+  lifted: Plane,
+  rest: Plane,
+): void {
+  if (!mask) rest.set(key, store.retain(tile));
+  else if (mask.colour?.[3] === ONE) lifted.set(key, store.retain(tile));
+  else
+    for (const [plane, outside] of [
+      [lifted, 0],
+      [rest, 1],
+    ] as const) {
+      const made = store.create();
+      store.kernels.holdBack(made.address, store.address(tile), store.address(mask), outside);
+      store.settle(made);
+      if (store.isEmpty(made)) store.release(made);
+      else plane.set(key, made);
+    }
 }
 
 export function letGo(store: TileStore, { lifted, rest }: Lifted): void {
