@@ -1,8 +1,9 @@
-import { type Picture } from "../engine/picture/picture";
+import { COLOUR, Picture, type Plane } from "../engine/picture/picture";
 import { Refusal } from "../engine/picture/refusal";
 import { type Box, growBox, emptyBox, ONE, pixelOffset, tileKey } from "../engine/tiles/layout";
 import { type TileStore } from "../engine/tiles/tile-store";
 import { contentBox } from "../engine/transform/bounds";
+import { letGo, lift } from "../engine/transform/lift";
 
 /** What is to be transformed, seen while it is dragged: where it lies, and a small picture of it. */
 export type LiftedPicture = {
@@ -54,7 +55,9 @@ export function liftedPicture(
   store: TileStore,
   layers: readonly string[],
   box: Box | null,
+  selection: Plane | null = null,
 ): LiftedPicture {
+  if (selection) return liftedThrough(picture, store, layers, selection);
   const from = heldBox(picture, store, layers, box);
   if (!from)
     throw new Refusal(
@@ -86,6 +89,27 @@ export function liftedPicture(
       data[to + 3] = (alpha * 255) / (points * points);
     }
   return { from, width, height, data };
+}
+
+/** The same, of what is selected only. */
+function liftedThrough(
+  picture: Picture,
+  store: TileStore,
+  layers: readonly string[],
+  selection: Plane,
+): LiftedPicture {
+  const part = new Picture(picture.header);
+  part.structure = picture.structure;
+  const parts = layers.map((id) => {
+    const lifted = lift(store, picture.plane(id), null, selection);
+    part.planes.set(id, new Map([[COLOUR, lifted.lifted]]));
+    return lifted;
+  });
+  try {
+    return liftedPicture(part, store, layers, null);
+  } finally {
+    for (const lifted of parts) letGo(store, lifted);
+  }
 }
 
 const over = [0, 0, 0, 0];

@@ -1,7 +1,8 @@
 import { type CommandInput } from "../engine/command/commands";
 import { type BlendMode } from "../engine/compose/blend-modes";
 import { type Paper } from "../engine/paper/paper";
-import { type Layer } from "../engine/picture/picture";
+import { type KeptSelection, type Layer } from "../engine/picture/picture";
+import { type RegionChoice, type RegionLook } from "./region-look";
 import { type Kept } from "../storage/keeper";
 import { type Guide } from "../engine/guides/guide";
 import { type Studies } from "../engine/studies/studies";
@@ -35,6 +36,10 @@ export type PictureState = {
   sun: SunPin | null;
   /** The frames of a sheet of studies; null where it is none. */
   studies: Studies | null;
+  /** Whether there is a selection. */
+  selection: boolean;
+  /** Selections that were kept. */
+  kept: readonly KeptSelection[];
   undo: string | null;
   redo: string | null;
   /** Another tab is working on it. */
@@ -48,6 +53,8 @@ export type TableEvent =
   | { type: "state"; state: PictureState }
   | { type: "kept"; kept: Kept }
   | { type: "progress"; label: string; share: number }
+  /** Something else is selected. */
+  | { type: "selection-changed" }
   /** Pixels of these layers changed. */
   | { type: "layers-changed"; ids: string[] };
 
@@ -90,6 +97,15 @@ export type NewPicture = {
   studies: number;
 };
 
+/** What was copied: a PNG, and its place on the sheet. */
+export type Clipping = {
+  png: Uint8Array<ArrayBuffer>;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+};
+
 export type PinPicture = { width: number; height: number; png: Uint8Array };
 
 export type Thumbnail = { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> };
@@ -112,6 +128,19 @@ export type TableApi = {
   /** `own`: the brush itself where it is none of those that ship; it is brought into the picture first. */
   beginStroke(beginning: StrokeBeginning, own: Brush | null): Answer;
   endStroke(): Answer;
+  /** What a fill or a selection would take at a place; null where there is a border. */
+  lookAtRegion(
+    x: number,
+    y: number,
+    choice: RegionChoice,
+    leaks: boolean,
+  ): Answer<RegionLook | null>;
+  /** Gives back what looking at regions holds. */
+  lookAway(): void;
+  /** The selection's outline in a view, as a picture whose alpha it is; null where nothing is selected. */
+  selectionOutline(view: View, width: number, height: number): Promise<Blob | null>;
+  /** What is selected of layers (of all that is seen: null) as a PNG, and where it lies. */
+  copySelected(layers: readonly string[] | null): Answer<Clipping>;
   /** Takes hold of what layers hold (in a box, where one is given) to move, scale, turn or bend it. */
   beginTransform(layers: string[], box: Box | null): Answer<LiftedPicture>;
   /** The piece is dragged: the table shows the layers without it. */
@@ -124,6 +153,8 @@ export type TableApi = {
   rename(title: string): Promise<void>;
   layerThumbnail(id: string, width: number, height: number): Thumbnail;
   colourAt(x: number, y: number): string | null;
+  /** The colour of a layer's own paint at a place; null where there is none. */
+  layerColourAt(layer: string, x: number, y: number): string | null;
   card(brush: Brush, colours: Pick<TrialSheet, "ground" | "colour" | "second">): Answer<Painted>;
   tryBrush(brush: Brush, choice: TrialChoice): Answer<Trial>;
   /** What each frame of a sheet of studies shows. */

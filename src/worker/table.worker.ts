@@ -5,12 +5,14 @@ import { type Command, type CommandInput, parseCommand } from "../engine/command
 import { type WorkLog, readWorkLog } from "../engine/command/work-log";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { toValues } from "../engine/crit/values";
+import { rgbToHex } from "../engine/colour/oklch";
 import { Compositor } from "../engine/compose/compositor";
 import { toByte } from "../engine/compose/flatten";
 import { type Engine } from "../engine/engine";
 import { paintLog, writePicturePng } from "../engine/file/render";
 import { writeOpenRaster } from "../engine/file/openraster";
 import { headerSchema } from "../engine/picture/header";
+import { SELECTION } from "../engine/picture/picture";
 import { paperFrom } from "../engine/paper/paper-from";
 import { Refusal } from "../engine/picture/refusal";
 import { readPng } from "../engine/file/png";
@@ -39,6 +41,9 @@ import {
 import { carryOver, lookAtStudies, studiesLog } from "./study";
 import { startEngine } from "./start-engine";
 import { layerPixels } from "./layer-pixels";
+import { outline } from "./ants";
+import { copySelected } from "./clipping";
+import { RegionLooker } from "./region-look";
 import { tryBrush } from "./trial";
 import { layerThumbnail, PictureThumbnail } from "./thumbnail";
 import { Transforming } from "./transforming";
@@ -72,6 +77,7 @@ let farView: FarView | null = null;
 let looking: Looking = { values: null };
 let pen: PenReader | null = null;
 let transforming: Transforming | null = null;
+let looker: RegionLooker | null = null;
 let lastActivity = 0;
 
 /**
@@ -155,6 +161,8 @@ function stateNow(): PictureState {
     guides: structure.guides,
     sun: structure.sun,
     studies: structure.studies,
+    selection: structure.selection,
+    kept: structure.kept,
     undo: history.undoLabel,
     redo: history.redoLabel,
     readOnly,
@@ -170,11 +178,17 @@ function joined(...all: WorkEvents[]): WorkEvents {
     restructured: (before, after) => all.forEach((events) => events.restructured?.(before, after)),
     logged: (command, place) => all.forEach((events) => events.logged?.(command, place)),
     stepped: (place) => all.forEach((events) => events.stepped?.(place)),
+    progressed: (label, share) => all.forEach((events) => events.progressed?.(label, share)),
   };
 }
 
+/** Whether these are planes of a selection, which is not seen in the picture. */
+const isMask = (layer: string): boolean => layer.startsWith("(");
+
 function showDamage({ layer, keys }: Damage): void {
   if (!table) return;
+  if (layer === SELECTION && !table.work.isDrawing) tellPage({ type: "selection-changed" });
+  if (isMask(layer)) return;
   table.compositor.forget(layer, keys);
   table.thumbnail.stale(keys);
   display?.paint(keys);
@@ -189,6 +203,10 @@ function look(pixels: Uint8ClampedArray): void {
 
 const shown: WorkEvents = {
   damaged: showDamage,
+  progressed: (label, share) => {
+    if (pen?.stopAsked()) throw new Refusal("Stopped. The picture is as it was.");
+    tellPage({ type: "progress", label, share });
+  },
   restructured: (before, after) => {
     // Brushes and guides are not seen in the picture.
     if (before.layers === after.layers && before.ground === after.ground) return;
@@ -377,6 +395,7 @@ const api: TableApi = {
         restructured: (before, after) => events.restructured?.(before, after),
         logged: (command, place) => events.logged?.(command, place),
         stepped: (place) => events.stepped?.(place),
+        progressed: (label, share) => events.progressed?.(label, share),
       };
       const { work, notes } = await keeper.open(engine, relay, (share) =>
         tellPage({ type: "progress", label: "Opening the picture", share }),
@@ -451,12 +470,42 @@ const api: TableApi = {
     const result = answered(() => {
       const { work } = writable();
       const command = work.endStroke();
-      if (command?.do === "stroke") tellPage({ type: "layers-changed", ids: [command.layer] });
+      if (command?.do === "stroke" && command.layer === SELECTION)
+        tellPage({ type: "selection-changed" });
+      else if (command?.do === "stroke") tellPage({ type: "layers-changed", ids: [command.layer] });
       return null;
     });
     tellState();
     return result;
   },
+
+  lookAtRegion: (x, y, choice, leaks) =>
+    tried(() => {
+      const { work } = theTable();
+      if (work.isDrawing) return null;
+      looker ??= new RegionLooker(engine, work);
+      return looker.at(x, y, choice, leaks);
+    }),
+
+  lookAway() {
+    looker?.free();
+    looker = null;
+  },
+
+  async selectionOutline(view, width, height) {
+    const { picture } = theTable().work;
+    if (!picture.structure.selection || width < 2 || height < 2) return null;
+    const canvas = new OffscreenCanvas(width, height);
+    const data = outline(picture, engine.store, view, { width, height });
+    canvas.getContext("2d")?.putImageData(new ImageData(data, width, height), 0, 0);
+    return canvas.convertToBlob({ type: "image/png" });
+  },
+
+  copySelected: (layers) =>
+    answered(() => {
+      const clipping = copySelected(engine, theTable().work.picture, layers);
+      return Comlink.transfer(clipping, [clipping.png.buffer]);
+    }),
 
   beginTransform: (layers, box) => {
     const result = answered(() => {
@@ -514,6 +563,15 @@ const api: TableApi = {
       hex = `#${bytes.map((byte) => byte.toString(16).padStart(2, "0")).join("")}`;
     });
     return hex;
+  },
+
+  layerColourAt(layer, x, y) {
+    const { picture } = theTable().work;
+    const [left, top] = [Math.floor(x), Math.floor(y)];
+    if (left < 0 || top < 0 || left >= picture.width || top >= picture.height) return null;
+    const box = { left, top, right: left + 1, bottom: top + 1 };
+    const [r = 0, g = 0, b = 0, a = 0] = layerPixels(picture, engine.store, layer, box).data;
+    return a === 0 ? null : rgbToHex([r / 255, g / 255, b / 255]);
   },
 
   card: (brush, colours) =>
@@ -587,6 +645,8 @@ const api: TableApi = {
     }
     release();
     display?.stop();
+    looker?.free();
+    looker = null;
     table = null;
     tellShelf();
   },

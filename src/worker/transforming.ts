@@ -5,6 +5,7 @@ import { type Filter } from "../engine/transform/filters";
 import { letGo, lift, type Lifted } from "../engine/transform/lift";
 import { type Warp } from "../engine/transform/warp";
 import { type Box } from "../engine/tiles/layout";
+import { type Plane, SELECTION } from "../engine/picture/picture";
 import { liftedPicture, type LiftedPicture } from "./lifted-picture";
 
 /**
@@ -28,7 +29,19 @@ export class Transforming {
   ) {}
 
   picture(): LiftedPicture {
-    return liftedPicture(this.work.picture, this.engine.store, this.layers, this.box);
+    return liftedPicture(
+      this.work.picture,
+      this.engine.store,
+      this.layers,
+      this.box,
+      this.#selection,
+    );
+  }
+
+  /** What is selected is what is moved, unless a box says otherwise. */
+  get #selection(): Plane | null {
+    const { picture } = this.work;
+    return !this.box && picture.structure.selection ? picture.plane(SELECTION) : null;
   }
 
   /** The piece is taken up: it is drawn by the page from now on. */
@@ -37,7 +50,7 @@ export class Transforming {
     if (this.#parted.size > 0) return;
     for (const id of this.layers) {
       const plane = this.work.picture.plane(id);
-      const parts = lift(this.engine.store, plane, this.box);
+      const parts = lift(this.engine.store, plane, this.box, this.#selection);
       this.#parted.set(id, parts);
       this.compositor.standIn(id, parts.rest);
       this.repaint(id, [...plane.keys()]);

@@ -210,7 +210,7 @@ export function paperColour(regions: Regions, source: Source): Q15Colour {
 
 /** From the line source to a layer of flats: every closed region in a colour of its own. */
 export function layFlats(applying: Applying, command: z.infer<typeof flatsSchema>): string {
-  const { picture, bench } = applying;
+  const { bench } = applying;
   const { id, name, above } = command;
   withRegions(applying, (regions) => {
     const open = openOf(applying, regions, command);

@@ -1,5 +1,13 @@
-import { type Picture } from "../picture/picture";
-import { ONE, pixelOffset, TILE_SIDE, tileKey } from "../tiles/layout";
+import { type Picture, type Plane } from "../picture/picture";
+import {
+  type Box,
+  ONE,
+  pixelOffset,
+  TILE_SIDE,
+  tileColumn,
+  tileKey,
+  tileRow,
+} from "../tiles/layout";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { Compositor } from "./compositor";
@@ -127,4 +135,31 @@ export function layerRows(
     rows,
     progress,
   );
+}
+
+/** What a plane holds in a box (whole pixels): straight RGBA, 8 bits a channel. */
+export function flattenBox(
+  store: TileStore,
+  plane: Plane,
+  { left, top, right, bottom }: Box,
+): { width: number; height: number; data: Uint8Array } {
+  const width = right - left;
+  const height = bottom - top;
+  const data = new Uint8Array(width * height * 4);
+  const { u16 } = store.heap;
+  for (const [key, tile] of plane) {
+    const px = tileColumn(key) * TILE_SIDE;
+    const py = tileRow(key) * TILE_SIDE;
+    const from = store.address(tile);
+    for (let y = Math.max(top, py); y < Math.min(bottom, py + TILE_SIDE); y++)
+      for (let x = Math.max(left, px); x < Math.min(right, px + TILE_SIDE); x++) {
+        const at = (from + pixelOffset(x & 63, y & 63, 0)) >> 1;
+        const a = u16[at + 24] as number;
+        if (a === 0) continue;
+        const to = ((y - top) * width + (x - left)) * 4;
+        for (let c = 0; c < 3; c++) data[to + c] = straight(u16[at + c * 8] as number, a, 255);
+        data[to + 3] = toByte(a);
+      }
+  }
+  return { width, height, data };
 }

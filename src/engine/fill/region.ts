@@ -28,6 +28,12 @@ export class RegionFinder {
     regions.not(this.#barrier, open);
   }
 
+  /** Gives the bit pictures back, `open` too; regions that were found stay. */
+  free(): void {
+    for (const bits of [this.open, this.#barrier, this.#core, this.#other, this.#foreign])
+      this.regions.release(bits);
+  }
+
   /**
    * The region around a pixel. Gaps up to `bridge` px wide are closed: borders are grown by
    * half of it (exact Euclidean discs; Felzenszwalb & Huttenlocher 2012 for the distance),
@@ -181,8 +187,14 @@ export function leakOf(
   for (const wider of TRIED) {
     if (wider <= bridge) continue;
     const held = finder.at(x, y, wider);
-    if (!held || held.area > area * HOLDS) continue;
-    return { bridge: wider, places: escapes(finder.regions, finder.open, held.bits, bits) };
+    if (!held) continue;
+    const { regions, open } = finder;
+    const leak =
+      held.area > area * HOLDS
+        ? null
+        : { bridge: wider, places: escapes(regions, open, held.bits, bits) };
+    regions.release(held.bits);
+    if (leak) return leak;
   }
   return null;
 }
@@ -203,6 +215,7 @@ function escapes(regions: Regions, open: Bits, held: Bits, all: Bits): Escape[] 
     places.push({ x, y, area: found.area });
     return 0;
   });
+  for (const bits of [rim, left, one]) regions.release(bits);
   return places
     .sort((a, b) => b.area - a.area)
     .slice(0, MOST_PLACES)

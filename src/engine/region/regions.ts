@@ -64,6 +64,14 @@ export class Regions {
     return this.#take(this.count * 8);
   }
 
+  /** Gives one bit picture back before the others. */
+  release(bits: Bits): void {
+    const at = this.#made.findIndex(([address]) => address === bits);
+    if (at < 0) return;
+    const [[address, bytes]] = this.#made.splice(at, 1) as [[number, number]];
+    this.bench.store.heap.free(address, bytes);
+  }
+
   /** Memory beside the bit pictures, cleared; freed with them. */
   room(bytes: number): number {
     return this.#take(bytes);

@@ -26,6 +26,7 @@ import {
   Plus,
   Trash2,
   PencilRuler,
+  PenLine,
 } from "lucide-react";
 import { type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react";
 import { type BlendMode, blendModes } from "../../engine/compose/blend-modes";
@@ -100,6 +101,7 @@ function aboutLayer(layer: Layer): string {
   if (isAid(layer)) return `sketch aid · ${Math.round(layer.opacity * 100)}`;
   const parts = [blendLabel(layer.blend).toLowerCase()];
   if (layer.opacity < 1) parts.push(String(Math.round(layer.opacity * 100)));
+  if (layer.lines) parts.push("lines");
   if (layer.locked) parts.push("locked");
   return parts.join(" · ");
 }
@@ -294,6 +296,9 @@ function LayerSettings({ session, layer }: { session: Session; layer: Layer | un
         )}
         {toggle("Clip to the layer below", layer.clip, <CornerLeftDown size={16} />, () =>
           session.setLayers({ clip: !layer.clip }),
+        )}
+        {toggle("Line source", layer.lines, <PenLine size={16} />, () =>
+          session.setLayers({ lines: !layer.lines }),
         )}
         {toggle(
           isAid(layer) ? "No longer a sketch aid" : "Sketch aid: dim, tinted, locked",

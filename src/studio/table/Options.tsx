@@ -2,6 +2,7 @@
 
 import { Star } from "lucide-react";
 import { toggleFavourite, useBrushBox } from "../brushes/brush-box";
+import { FillOptions, SelectOptions } from "./region/RegionOptions";
 import { remember, type Session } from "./session";
 import { useTable } from "./table-store";
 import { TransformOptions } from "./transform/TransformOptions";
@@ -33,6 +34,8 @@ export function Options({ session }: { session: Session }) {
           </button>
         </>
       )}
+      {tool === "fill" && <FillOptions session={session} />}
+      {tool === "select" && <SelectOptions session={session} />}
       {tool === "pick" && <span>Press on the picture to take its colour</span>}
       {tool === "hand" && <span>Drag to move the sheet</span>}
       {tool === "tip box" && (
@@ -98,9 +101,11 @@ export function Options({ session }: { session: Session }) {
           </label>
         </>
       )}
-      <span className="quiet">
-        {picture?.width} × {picture?.height} px · {percent}%
-      </span>
+      {tool !== "fill" && tool !== "select" && (
+        <span className="quiet">
+          {picture?.width} × {picture?.height} px · {percent}%
+        </span>
+      )}
     </div>
   );
 }

@@ -11,9 +11,12 @@ import { FavouriteShelf } from "../brushes/FavouriteShelf";
 import { BoxOverlay } from "./BoxOverlay";
 import { GuidesOverlay } from "./guides/GuidesOverlay";
 import { Hand } from "./hand";
+import { LongWork } from "./LongWork";
 import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
 import { Pinboard } from "./pins/Pinboard";
+import { useRegion } from "./region/region-store";
+import { RegionOverlay } from "./region/RegionOverlay";
 import { type Session } from "./session";
 import { FramesOverlay } from "./studies/FramesOverlay";
 import { SunOverlay } from "./sun/SunOverlay";
@@ -41,7 +44,10 @@ function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HT
   const turn = leans ? ((event.azimuthAngle ?? 0) * 180) / Math.PI : 0;
   svg.style.display = "block";
   svg.style.transform = `translate(${event.clientX - box.left}px, ${event.clientY - box.top}px)`;
-  const isCross = state.tool !== "brush" || across < SMALLEST_RING;
+  const isBrush =
+    state.tool === "brush" ||
+    (state.tool === "select" && useRegion.getState().selecting === "brush");
+  const isCross = !isBrush || across < SMALLEST_RING;
   svg.dataset.shape = isCross ? "cross" : "ring";
   for (const ellipse of svg.querySelectorAll("ellipse")) {
     ellipse.setAttribute("rx", String(long / 2));
@@ -140,9 +146,11 @@ export function PictureView({ session }: { session: Session }) {
       <GuidesOverlay session={session} />
       <SunOverlay session={session} />
       <BoxOverlay session={session} />
+      <RegionOverlay session={session} />
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />
       {!bare && <Pinboard picture={session.id} />}
+      <LongWork session={session} />
       {!bare && <Options session={session} />}
     </main>
   );

@@ -4,7 +4,9 @@ import {
   Droplets,
   FlipHorizontal2,
   Hand,
+  Lasso,
   Maximize,
+  PaintBucket,
   Paintbrush,
   Grid3x3,
   PanelsTopLeft,
@@ -21,6 +23,7 @@ import { GuidesMenu } from "./guides/GuidesMenu";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
 import { amountsNow, kitOrder, type Mode, positionOf, sizeAt, useTable } from "./table-store";
+import { toggleTool } from "./region/region-store";
 import { toggleTransform } from "./transform/transform-store";
 
 const modes: { mode: Mode; label: string; icon: ReactNode }[] = [
@@ -179,6 +182,20 @@ function Tools({ session }: { session: Session }) {
         pressed={tool === "hand"}
         act={toggle("hand")}
         keys="Space"
+      />
+      <ToolButton
+        label="Select"
+        icon={<Lasso size={18} />}
+        pressed={tool === "select"}
+        act={() => void toggleTool(session, "select")}
+        keys={keyName(keys.select)}
+      />
+      <ToolButton
+        label="Fill"
+        icon={<PaintBucket size={18} />}
+        pressed={tool === "fill"}
+        act={() => void toggleTool(session, "fill")}
+        keys={keyName(keys.fill)}
       />
       <ToolButton
         label="Transform"

@@ -4,6 +4,8 @@ import { rooms, type Room } from "../rooms";
 import { AID, NO_AID } from "./sketch-aid";
 import { type KeyAction, keyName } from "./keys/key-map";
 import { kitOrder, stages, useTable } from "./table-store";
+import { copySelected, cutSelected, floatSelected, pasteClipping } from "./region/clipboard";
+import { selectingWays, toggleTool, useRegion } from "./region/region-store";
 import { toggleTransform } from "./transform/transform-store";
 
 /** Something that can be done from the command finder, and by key where it has one. */
@@ -46,6 +48,57 @@ export function actionsOf(session: Session): Action[] {
       ),
     { name: "Workshop: make or change a brush…", act: () => set({ dialog: "workshop" }) },
     { name: "Pick a colour", keys: `hold ${key("pick")}`, act: () => set({ tool: "pick" }) },
+    { name: "Select", keys: key("select"), act: () => toggleTool(session, "select") },
+    ...selectingWays.map((way) => ({
+      name: `Select: ${way}`,
+      act: () => {
+        useRegion.getState().set({ selecting: way });
+        set({ tool: "select" });
+      },
+    })),
+    {
+      name: "Select all",
+      keys: `${ctrl} A`,
+      act: () => session.selectShape({ kind: "all" }, "replace"),
+    },
+    {
+      name: "Select nothing",
+      keys: `${ctrl} D`,
+      act: () => session.selectNone(),
+      disabled: !picture?.selection,
+    },
+    {
+      name: "Invert the selection",
+      keys: `${ctrl} I`,
+      act: () => session.changeSelection({ kind: "invert" }),
+      disabled: !picture?.selection,
+    },
+    {
+      name: "Copy",
+      keys: `${ctrl} C`,
+      act: () => copySelected(session, false),
+      disabled: none,
+    },
+    { name: "Copy merged", keys: `${ctrl} Shift C`, act: () => copySelected(session, true) },
+    { name: "Cut", keys: `${ctrl} X`, act: () => cutSelected(session), disabled: none },
+    { name: "Paste where it was", keys: `${ctrl} V`, act: () => pasteClipping(session, false) },
+    {
+      name: "Paste in the middle",
+      keys: `${ctrl} Shift V`,
+      act: () => pasteClipping(session, true),
+    },
+    {
+      name: "Float what is selected onto a layer of its own",
+      act: () => floatSelected(session),
+      disabled: none || !picture?.selection,
+    },
+    { name: "Fill", keys: key("fill"), act: () => toggleTool(session, "fill") },
+    { name: "Lay flats from the line source", act: () => session.layFlats() },
+    {
+      name: working?.lines ? "No longer a line source" : "Line source",
+      act: () => session.setLayers({ lines: !working?.lines }),
+      disabled: none,
+    },
     { name: "Swap colours", keys: key("swap"), act: swapColours },
     { name: "Add layer", act: () => session.addLayer() },
     { name: "Duplicate layers", act: () => session.duplicateLayers(), disabled: none },

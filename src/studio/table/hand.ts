@@ -5,12 +5,15 @@ import { tell } from "../notices/notices";
 import { type Session } from "./session";
 import { ownBrush } from "../brushes/brush-box";
 import { type StrokeBeginning } from "../../worker/protocol";
+import { SELECTION } from "../../engine/picture/picture";
+import { RegionHand } from "./region/region-hand";
 import { StandInPen } from "./stand-in-pen";
 import { beginTransform } from "./transform/transform-store";
 import { amountsNow, positionOf, sizeAt, useTable } from "./table-store";
 
 /** What the pointer is doing. */
-type Doing = "stroke" | "line" | "pan" | "turn" | "zoom" | "amounts" | "pick" | "box" | null;
+type Doing =
+  "stroke" | "line" | "pan" | "turn" | "zoom" | "amounts" | "pick" | "box" | "region" | null;
 
 /** Keys that lend the pointer another use while they are held. */
 export type Held = "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
@@ -49,12 +52,14 @@ export class Hand {
   #pressed = 0.5;
   #raw = "onpointerrawupdate" in window;
   #listeners = new AbortController();
+  #regions: RegionHand;
 
   constructor(
     readonly session: Session,
     readonly element: HTMLElement,
     readonly moved: (event: PointerEvent | null) => void,
   ) {
+    this.#regions = new RegionHand(session);
     const { signal } = this.#listeners;
     const on = <K extends keyof HTMLElementEventMap>(
       type: K,
@@ -70,7 +75,10 @@ export class Hand {
     );
     on("pointerup", (event) => this.#up(event));
     on("pointercancel", (event) => this.#cancel(event));
-    on("pointerleave", () => this.moved(null));
+    on("pointerleave", () => {
+      this.moved(null);
+      this.#regions.hover(null);
+    });
     on("blur", () => {
       this.#hasFocus = false;
     });
@@ -129,6 +137,9 @@ export class Hand {
     else if (this.held === "pick" || tool === "pick" || event.altKey) {
       this.#doing = "pick";
       void this.#pick(place);
+    } else if (this.#regions.isOurs) {
+      const { x, y } = this.#onPicture(place);
+      this.#doing = this.#regions.begin([x, y], event.timeStamp) ? "region" : null;
     } else if (tool === "transform") {
       // Its own handles are pressed, not the sheet.
       this.#doing = null;
@@ -141,7 +152,7 @@ export class Hand {
 
   #beginStroke(event: PointerEvent, place: Point): void {
     const state = useTable.getState();
-    const layer = state.selected[0];
+    const layer = state.tool === "select" ? SELECTION : state.selected[0];
     if (!layer) {
       tell("There is no layer to draw on. Add one in the list at the left.");
       return;
@@ -189,6 +200,7 @@ export class Hand {
       this.moved(event);
       const box = this.element.getBoundingClientRect();
       this.#hovered = { x: event.clientX - box.left, y: event.clientY - box.top };
+      if (!this.#doing) this.#hover(event);
     }
     if (
       event.pointerType === "touch" &&
@@ -206,6 +218,13 @@ export class Hand {
     this.#last = place;
   }
 
+  #hover(event: PointerEvent): void {
+    // What was said of a region stays while the hand goes to the options.
+    if ((event.target as Element).closest(".options, .handle, .pin")) return;
+    const { x, y } = this.#onPicture(this.#place(event));
+    this.#regions.hover(this.held ? null : [x, y]);
+  }
+
   #drag(place: Point, event: PointerEvent): void {
     const { view } = useTable.getState();
     const dx = place.x - this.#last.x;
@@ -218,7 +237,10 @@ export class Hand {
         zoomedAt(view, this.session.screen, Math.exp((dx - dy) / 200), width / 2, height / 2),
       );
     } else if (this.#doing === "box") this.#box(place);
-    else if (this.#doing === "amounts") changeAmounts(dx, dy);
+    else if (this.#doing === "region") {
+      const { x, y } = this.#onPicture(place);
+      this.#regions.move([x, y]);
+    } else if (this.#doing === "amounts") changeAmounts(dx, dy);
     else if (this.#doing === "pick") void this.#pick(place);
   }
 
@@ -336,6 +358,7 @@ export class Hand {
     if (this.isDrawing)
       void this.session.link.api.endStroke().then((said) => said.ok || tell(said.why));
     if (this.#doing === "box") void this.#boxDone();
+    if (this.#doing === "region") void this.#regions.end();
     this.#doing = null;
     this.#pointer = -1;
   }

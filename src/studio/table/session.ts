@@ -16,6 +16,7 @@ import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
 import { rooms } from "../rooms";
 import { useWorkshop } from "../workshop/workshop-store";
+import { useRegion } from "./region/region-store";
 import { useTable } from "./table-store";
 import { endTransform } from "./transform/transform-store";
 
@@ -248,6 +249,31 @@ export class Session {
     this.select(next ? [next.id] : []);
   }
 
+  /** A layer of what was copied, where it lay. */
+  async placePicture(name: string, png: string, x: number, y: number): Promise<void> {
+    const { picture, selected } = useTable.getState();
+    if (!picture) return;
+    const id = nanoid(10);
+    const above = selected[0] ?? picture.layers.at(-1)?.id ?? null;
+    const done = await this.applyAll("paste", [
+      { do: "layer.add", id, name, above },
+      { do: "place", layer: id, x, y, png },
+    ]);
+    if (done) this.select([id]);
+  }
+
+  /** What is selected of a layer goes to one of its own above it. */
+  async floatPicture(layer: string, png: string, x: number, y: number): Promise<void> {
+    const id = nanoid(10);
+    const done = await this.applyAll("float", [
+      { do: "layer.clear", id: layer },
+      { do: "select.none" },
+      { do: "layer.add", id, name: "Floating", above: layer },
+      { do: "place", layer: id, x, y, png },
+    ]);
+    if (done) this.select([id]);
+  }
+
   async clearLayers(): Promise<void> {
     await this.applyAll(
       "clear layers",
@@ -308,6 +334,58 @@ export class Session {
     return picture?.layers.filter(({ id }) => selected.includes(id)) ?? [];
   }
 
+  // ---- selecting ----
+
+  selectShape(
+    shape: Extract<Single, { do: "select" }>["shape"],
+    how = useRegion.getState().joining,
+  ): Promise<boolean> {
+    return this.apply({ do: "select", how, shape });
+  }
+
+  async selectNone(): Promise<void> {
+    if (useTable.getState().picture?.selection) await this.apply({ do: "select.none" });
+  }
+
+  changeSelection(change: Extract<Single, { do: "select.change" }>["change"]): Promise<boolean> {
+    return this.apply({ do: "select.change", change });
+  }
+
+  keepSelection(name: string): Promise<boolean> {
+    return this.apply({ do: "select.keep", id: nanoid(10), name });
+  }
+
+  /** From the line source to a new layer of flats under it, in one step. */
+  async layFlats(): Promise<void> {
+    const { picture } = useTable.getState();
+    if (!picture) return;
+    const { borders, tolerance, bridge, hues, bare } = useRegion.getState();
+    const lines = picture.layers.findIndex((layer) => layer.lines);
+    const above = lines > 0 ? (picture.layers[lines - 1]?.id ?? null) : null;
+    const id = nanoid(10);
+    const reading = {
+      borders: borders === "layer" ? ("lines" as const) : borders,
+      tolerance,
+      bridge,
+    };
+    useTable.setState({ progress: { label: "Laying flats", share: 0 } });
+    const done = await this.apply({
+      do: "flats",
+      id,
+      name: "Flats",
+      above,
+      hues,
+      bare,
+      ...reading,
+    });
+    useTable.setState({ progress: null });
+    if (!done) return;
+    this.select([id]);
+    // The next taps change a flat's colour.
+    useRegion.getState().set({ borders: "layer", what: "tap" });
+    useTable.setState({ tool: "fill" });
+  }
+
   // ---- files ----
 
   async exportFile(choice: ExportChoice): Promise<ExportedFile | null> {
@@ -358,6 +436,7 @@ function hear(event: TableEvent): void {
       selected: still.length > 0 || !fallback ? still : [fallback],
     });
   } else if (event.type === "kept") useTable.setState({ kept: event.kept });
+  else if (event.type === "selection-changed") useRegion.getState().stir();
   else if (event.type === "progress")
     useTable.setState({ progress: { label: event.label, share: event.share } });
   else {

@@ -11,7 +11,8 @@ import { hexToOklch } from "../../engine/colour/oklch";
 import { firstKeys, type KeyMap } from "./keys/key-map";
 
 export type Mode = "paint" | "lift" | "blend";
-export type Tool = "brush" | "pick" | "hand" | "tip box" | "transform" | "transform box";
+export type Tool =
+  "brush" | "pick" | "hand" | "select" | "fill" | "tip box" | "transform" | "transform box";
 
 export const stages = ["Sketch", "Ink", "Colour", "Paint", "Finish"] as const;
 export type Stage = (typeof stages)[number];

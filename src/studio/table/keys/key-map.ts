@@ -9,6 +9,8 @@ export const keyActions = {
   blend: { code: "KeyF", tap: "Blend", hold: "Blend while held" },
   amounts: { code: "KeyS", tap: "", hold: "drag: size across, strength up and down" },
   lastBrush: { code: "KeyQ", tap: "last brush", hold: "favourites at the pen" },
+  select: { code: "KeyW", tap: "lasso", hold: "" },
+  fill: { code: "KeyE", tap: "fill", hold: "" },
   pick: { code: "KeyC", tap: "", hold: "pick a colour" },
   swap: { code: "KeyX", tap: "swap colours", hold: "" },
   mirror: { code: "KeyB", tap: "mirror view", hold: "mirror while held" },

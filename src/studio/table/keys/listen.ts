@@ -3,6 +3,9 @@ import { type Hand, type Held } from "../hand";
 import { swapColours } from "../actions";
 import { type KeyAction } from "./key-map";
 import { type TableState, useTable } from "../table-store";
+import { toggleTool } from "../region/region-store";
+import { cutSelected, pasteClipping, copySelected, hasClipping } from "../region/clipboard";
+import { closePolygon } from "../region/region-hand";
 import { endTransform, toggleTransform } from "../transform/transform-store";
 
 /** A key held longer than this, or used while held, was only borrowed, ms. */
@@ -62,6 +65,8 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
         state().set({ shelf: null });
       },
     },
+    select: { tap: () => void toggleTool(session, "select") },
+    fill: { tap: () => void toggleTool(session, "fill") },
     pick: { held: "pick" },
     swap: { tap: swapColours },
     mirror: { down: () => session.mirror(), back: () => session.mirror() },
@@ -87,6 +92,11 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
       if (event.key === "Enter" && isButton(event.target)) return;
       event.preventDefault();
       return void endTransform(session, event.key === "Enter");
+    }
+    if (state().tool === "select" && (event.key === "Enter" || event.key === "Escape")) {
+      if (event.key === "Enter" && isButton(event.target)) return;
+      event.preventDefault();
+      return void closePolygon(session, event.key === "Enter");
     }
     // Tab bares the table for a hand that draws; for one that goes by keys it goes on.
     if (event.key === "Tab" && (hand.hasFocus || state().bare)) {
@@ -150,13 +160,22 @@ function withControl(event: KeyboardEvent, session: Session): void {
     y: () => session.redo(),
     k: () => set({ dialog: "finder" }),
     e: () => set({ dialog: "export" }),
+    a: () => session.selectShape({ kind: "all" }, "replace"),
+    d: () => session.selectNone(),
+    i: () => session.changeSelection({ kind: "invert" }),
+    c: () => copySelected(session, event.shiftKey),
+    x: () => cutSelected(session),
+    v: () => pasteClipping(session, event.shiftKey),
     // The work saves itself; this only makes sure that nothing waits.
     s: () => session.link.api.tryKeepingAgain(),
     arrowup: () => session.nudgeLayers(1),
     arrowdown: () => session.nudgeLayers(-1),
   };
-  const act = acts[event.key.toLowerCase()];
+  const name = event.key.toLowerCase();
+  const act = acts[name];
   if (!act) return;
+  // What was copied elsewhere comes with the paste event, which must not be held up.
+  if (name === "v" && !hasClipping()) return;
   event.preventDefault();
   void act();
 }

@@ -1,0 +1,395 @@
+"use client";
+
+import { type ReactNode, useState } from "react";
+import { Dropdown } from "react-bootstrap";
+import { type Joining } from "../../../engine/command/select";
+import { type Borders } from "../../../engine/region/source";
+import { type Session } from "../session";
+import { useTable } from "../table-store";
+import { floatSelected } from "./clipboard";
+import { type Filling, type Selecting, selectingWays, useRegion } from "./region-store";
+
+const selectingNames: Record<Selecting, string> = {
+  lasso: "Lasso",
+  polygon: "Polygon",
+  box: "Box",
+  ellipse: "Ellipse",
+  region: "Region",
+  colour: "Colour everywhere",
+  brush: "Brush",
+  move: "Move the outline",
+};
+const joinings: [Joining, string][] = [
+  ["replace", "Anew"],
+  ["add", "Add"],
+  ["take away", "Take away"],
+  ["intersect", "Common"],
+];
+const fillings: [Filling, string][] = [
+  ["tap", "Tap or drag"],
+  ["loop", "Loop"],
+  ["regions", "Regions in a loop"],
+];
+const bordersNames: [Borders, string][] = [
+  ["all", "All that is seen"],
+  ["lines", "Line source"],
+  ["layer", "This layer"],
+];
+
+function Choice<T extends string>({
+  label,
+  of,
+  value,
+  choose,
+}: {
+  label: string;
+  of: readonly (readonly [T, string])[];
+  value: T;
+  choose: (value: T) => void;
+}) {
+  return (
+    <div className="ways" role="radiogroup" aria-label={label}>
+      {of.map(([name, words]) => (
+        <button
+          key={name}
+          type="button"
+          role="radio"
+          aria-checked={name === value}
+          onClick={() => choose(name)}
+        >
+          {words}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function Slide({
+  label,
+  value,
+  most,
+  shown,
+  set,
+}: {
+  label: string;
+  value: number;
+  most: number;
+  shown?: string;
+  set: (value: number) => void;
+}) {
+  return (
+    <label>
+      {label}
+      <input
+        type="range"
+        className="swell short"
+        min={0}
+        max={most}
+        value={value}
+        aria-label={label}
+        onChange={(event) => set(Number(event.target.value))}
+      />
+      <output>{shown ?? value}</output>
+    </label>
+  );
+}
+
+/** Where borders are looked for, and how closely. */
+function ReadingOptions({ withBridge }: { withBridge: boolean }) {
+  const { borders, tolerance, bridge, set } = useRegion();
+  return (
+    <>
+      <label>
+        Borders
+        <select
+          className="form-select form-select-sm"
+          aria-label="Borders"
+          value={borders}
+          onChange={(event) => set({ borders: event.target.value as Borders })}
+        >
+          {bordersNames.map(([name, words]) => (
+            <option key={name} value={name}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Slide
+        label="Tolerance"
+        value={Math.round(tolerance * 100)}
+        most={100}
+        set={(value) => set({ tolerance: value / 100, look: null })}
+      />
+      {withBridge && (
+        <Slide
+          label="Bridge"
+          value={bridge}
+          most={64}
+          shown={`${bridge} px`}
+          set={(value) => set({ bridge: value, look: null })}
+        />
+      )}
+    </>
+  );
+}
+
+/** Options of the fill. */
+export function FillOptions({ session }: { session: Session }) {
+  const { what, joins, under, hues, bare, look, bridge, set } = useRegion();
+  const leak = look?.leak ?? null;
+  return (
+    <div className="region-options">
+      <div className="line">
+        <Choice
+          label="What is filled"
+          of={fillings}
+          value={what}
+          choose={(next) => set({ what: next, look: null })}
+        />
+        {what !== "loop" && <ReadingOptions withBridge />}
+      </div>
+      <div className="line">
+        <Slide
+          label="Under lines"
+          value={under}
+          most={32}
+          shown={`${under} px`}
+          set={(value) => set({ under: value })}
+        />
+        {what === "tap" && (
+          <label title="Drag from one flat across others: they take its colour">
+            <input
+              type="checkbox"
+              className="form-check-input mt-0"
+              checked={joins}
+              onChange={(event) => set({ joins: event.target.checked })}
+            />
+            Join flats
+          </label>
+        )}
+        <span className="spacer" />
+        <label title="How many hues the flats begin with">
+          Hues
+          <input
+            type="number"
+            className="form-control form-control-sm"
+            aria-label="Hues"
+            min={1}
+            max={24}
+            value={hues}
+            onChange={(event) => {
+              const next = Math.round(Number(event.target.value));
+              if (next >= 1 && next <= 24) set({ hues: next });
+            }}
+          />
+        </label>
+        <label title="Leaves what lies around the figure without a flat">
+          <input
+            type="checkbox"
+            className="form-check-input mt-0"
+            checked={bare}
+            onChange={(event) => set({ bare: event.target.checked })}
+          />
+          Outside bare
+        </label>
+        <button type="button" className="btn btn-sm" onClick={() => void session.layFlats()}>
+          Lay flats
+        </button>
+      </div>
+      {leak && (
+        <div className="line leak" role="status">
+          It would run out at {leak.places.length === 1 ? "one gap" : `${leak.places.length} gaps`}.
+          {leak.bridge > bridge && (
+            <button
+              type="button"
+              className="btn btn-sm"
+              onClick={() => set({ bridge: leak.bridge, look: null })}
+            >
+              Bridge {leak.bridge} px
+            </button>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+type AmountKind = "grow" | "shrink" | "feather" | "smooth" | "border";
+const amountKinds: [AmountKind, string][] = [
+  ["grow", "Grow"],
+  ["shrink", "Shrink"],
+  ["feather", "Feather"],
+  ["smooth", "Smooth"],
+  ["border", "Border"],
+];
+
+function Item({ act, children }: { act: () => unknown; children: ReactNode }) {
+  return (
+    <Dropdown.Item as="button" type="button" onClick={() => void act()}>
+      {children}
+    </Dropdown.Item>
+  );
+}
+
+/** What can be done with what is selected. */
+function SelectionMenu({ session }: { session: Session }) {
+  const picture = useTable((state) => state.picture);
+  const selected = useTable((state) => state.selected);
+  const [by, setBy] = useState(8);
+  const [name, setName] = useState("");
+  if (!picture) return null;
+  const { selection, kept } = picture;
+  const [layer] = selected;
+  const fromLayer = (how: "shape" | "light" | "dark") => () =>
+    layer && session.selectShape({ kind: "layer", layer, by: how });
+  return (
+    <Dropdown drop="up" autoClose="outside">
+      <Dropdown.Toggle as="button" type="button" className="btn btn-sm">
+        Selection
+      </Dropdown.Toggle>
+      <Dropdown.Menu className="crit-menu selection-menu">
+        <Item act={() => session.selectShape({ kind: "all" }, "replace")}>Select all</Item>
+        <Item act={fromLayer("shape")}>From the layer’s shape</Item>
+        <Item act={fromLayer("dark")}>From the layer’s darks</Item>
+        <Item act={fromLayer("light")}>From the layer’s lights</Item>
+        {kept.map(({ id, name: called }) => (
+          <div key={id} className="kept-selection">
+            <Item act={() => session.selectShape({ kind: "kept", id })}>{called}</Item>
+            <button
+              type="button"
+              className="icon-button"
+              aria-label={`Forget ${called}`}
+              onClick={() => void session.apply({ do: "select.forget", id })}
+            >
+              ×
+            </button>
+          </div>
+        ))}
+        {selection && (
+          <>
+            <Dropdown.Divider />
+            <div className="amount">
+              <label>
+                By
+                <input
+                  type="number"
+                  className="form-control form-control-sm"
+                  aria-label="By, px"
+                  min={1}
+                  max={128}
+                  value={by}
+                  onChange={(event) =>
+                    setBy(Math.min(128, Math.max(1, Number(event.target.value) || 1)))
+                  }
+                />
+                px
+              </label>
+              <div className="steps">
+                {amountKinds.map(([kind, words]) => (
+                  <button
+                    key={kind}
+                    type="button"
+                    onClick={() => void session.changeSelection({ kind, by })}
+                  >
+                    {words}
+                  </button>
+                ))}
+              </div>
+            </div>
+            <Item act={() => session.changeSelection({ kind: "invert" })}>Invert</Item>
+            <Item act={() => floatSelected(session)}>Float onto a layer of its own</Item>
+            <form
+              className="amount"
+              onSubmit={(event) => {
+                event.preventDefault();
+                void session.keepSelection(name.trim() || `Selection ${kept.length + 1}`);
+                setName("");
+              }}
+            >
+              <input
+                className="form-control form-control-sm"
+                placeholder={`Selection ${kept.length + 1}`}
+                aria-label="Name of the selection"
+                maxLength={120}
+                value={name}
+                onChange={(event) => setName(event.target.value)}
+              />
+              <button type="submit" className="btn btn-sm">
+                Keep
+              </button>
+            </form>
+            <Item act={() => session.selectNone()}>Select nothing</Item>
+          </>
+        )}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
+
+/** Options of selecting. */
+export function SelectOptions({ session }: { session: Session }) {
+  const { selecting, joining, path, set } = useRegion();
+  const selection = useTable((state) => state.picture?.selection ?? false);
+  const mode = useTable((state) => state.mode);
+  return (
+    <div className="region-options">
+      <div className="line">
+        <label>
+          Select with
+          <select
+            className="form-select form-select-sm"
+            aria-label="Select with"
+            value={selecting}
+            onChange={(event) =>
+              set({ selecting: event.target.value as Selecting, path: [], look: null })
+            }
+          >
+            {selectingWays.map((way) => (
+              <option key={way} value={way}>
+                {selectingNames[way]}
+              </option>
+            ))}
+          </select>
+        </label>
+        {selecting !== "brush" && selecting !== "move" && (
+          <Choice
+            label="Joins what is selected"
+            of={joinings}
+            value={joining}
+            choose={(next) => set({ joining: next })}
+          />
+        )}
+        <SelectionMenu session={session} />
+        {selection && (
+          <button type="button" className="btn btn-sm" onClick={() => void session.selectNone()}>
+            Select nothing
+          </button>
+        )}
+      </div>
+      {(selecting === "region" || selecting === "colour") && (
+        <div className="line">
+          <ReadingOptions withBridge={selecting === "region"} />
+        </div>
+      )}
+      {selecting === "brush" && (
+        <div className="line quiet">
+          {mode === "lift"
+            ? "Lift takes away from what is selected"
+            : "Paint selects; Lift takes away"}
+        </div>
+      )}
+      {selecting === "move" && (
+        <div className="line quiet">
+          {selection ? "Drag: the outline moves, the paint stays" : "Nothing is selected yet"}
+        </div>
+      )}
+      {selecting === "polygon" && (
+        <div className="line quiet">
+          {path.length < 3
+            ? "Press at each corner"
+            : "Press twice or Enter to close it, Escape to leave it"}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,82 @@
+import { create } from "zustand";
+import { type Joining } from "../../../engine/command/select";
+import { type Borders } from "../../../engine/region/source";
+import { type RegionLook } from "../../../worker/region-look";
+import { type Session } from "../session";
+import { useTable } from "../table-store";
+import { endTransform } from "../transform/transform-store";
+
+export type Point = readonly [x: number, y: number];
+
+/** How the hand says what is to be selected. */
+export const selectingWays = [
+  "lasso",
+  "polygon",
+  "box",
+  "ellipse",
+  "region",
+  "colour",
+  "brush",
+  "move",
+] as const;
+export type Selecting = (typeof selectingWays)[number];
+
+/** What a fill takes: the regions that are pressed or crossed, a loop, or the regions in a loop. */
+export type Filling = "tap" | "loop" | "regions";
+
+type RegionState = {
+  selecting: Selecting;
+  joining: Joining;
+  what: Filling;
+  /** Dragging from one flat to others gives them its colour. */
+  joins: boolean;
+  borders: Borders;
+  tolerance: number;
+  bridge: number;
+  under: number;
+  hues: number;
+  bare: boolean;
+  /** What the hand is drawing, picture px; closed or a trail. */
+  path: readonly Point[];
+  /** What would be filled or selected where the pointer rests. */
+  look: RegionLook | null;
+  /** Raised when something else is selected, so that the ants take another way. */
+  stirred: number;
+  stir: () => void;
+  set: (changes: Partial<RegionState>) => void;
+};
+
+/** The tools that work on regions: what they are set to, and what they are doing. */
+export const useRegion = create<RegionState>()((set) => ({
+  selecting: "lasso",
+  joining: "replace",
+  what: "tap",
+  joins: false,
+  borders: "all",
+  tolerance: 0.2,
+  bridge: 8,
+  under: 6,
+  hues: 7,
+  bare: true,
+  path: [],
+  look: null,
+  stirred: 0,
+  stir: () => set(({ stirred }) => ({ stirred: stirred + 1 })),
+  set: (changes) => set(changes),
+}));
+
+/** Takes a tool in hand, or the brush again. */
+export async function toggleTool(session: Session, tool: "select" | "fill"): Promise<void> {
+  const now = useTable.getState().tool;
+  if (now === "transform") await endTransform(session, true);
+  useRegion.getState().set({ path: [], look: null });
+  useTable.setState({ tool: now === tool ? "brush" : tool, box: null });
+  if (tool === "fill" && now === "fill") void session.link.api.lookAway();
+}
+
+/** Whether a region is looked at before it is taken. */
+export const looksAhead = (): boolean => {
+  const { tool } = useTable.getState();
+  const { what, selecting } = useRegion.getState();
+  return (tool === "fill" && what === "tap") || (tool === "select" && selecting === "region");
+};
