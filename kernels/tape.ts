@@ -1,3 +1,4 @@
+import { adjustTile, colourMask, gradientTile, mixTile } from "./adjust";
 import { blendTile } from "./blend";
 import { blurColumn, blurRow } from "./blur";
 import { layCoverage, layPaint } from "./lay";
@@ -42,6 +43,10 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  26 dst src how                                  two masks together
  *  27 from to count length buffer r0 r1 r2         a column of tiles blurred
  *  28 from to count length buffer r0 r1 r2         a row of tiles blurred
+ *  29 dst src kind table                           colours changed by a table
+ *  30 dst px py kind shape table noise             a gradient
+ *  31 dst before share                             partly back to what was
+ *  32 tile r g b                                   a mask in one colour
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -72,6 +77,10 @@ const LIGHT_MASK: i32 = 25;
 const JOIN_MASKS: i32 = 26;
 const BLUR_COLUMN: i32 = 27;
 const BLUR_ROW: i32 = 28;
+const ADJUST: i32 = 29;
+const GRADIENT: i32 = 30;
+const MIX: i32 = 31;
+const COLOUR_MASK: i32 = 32;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -199,6 +208,22 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case BLUR_ROW:
         blurRow(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8));
         t += 9 << 2;
+        break;
+      case ADJUST:
+        adjustTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
+        break;
+      case GRADIENT:
+        gradientTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
+        t += 8 << 2;
+        break;
+      case MIX:
+        mixTile(at(t, 1), at(t, 2), at(t, 3));
+        t += 4 << 2;
+        break;
+      case COLOUR_MASK:
+        colourMask(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
         break;
       default:
         return -1;

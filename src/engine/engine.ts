@@ -6,7 +6,7 @@ import { type Bench, type GrainInMemory } from "./stroke/stroke";
 import { TipShelf } from "./stroke/tip-shelf";
 import { Heap } from "./tiles/heap";
 import { createMemory, startKernels } from "./tiles/kernels";
-import { blueNoise } from "./tiles/noise";
+import { noiseAddress } from "./tiles/noise";
 import { TileStore } from "./tiles/tile-store";
 import { Workforce } from "./tiles/workforce";
 import { Work, type WorkEvents } from "./command/work";
@@ -28,7 +28,7 @@ export class Engine {
     this.bench = {
       store: this.store,
       workforce: this.workforce,
-      noise: noiseInMemory(heap),
+      noise: noiseAddress(heap),
       grain: grainKeeper(heap),
       tips: new TipShelf(heap),
       below: (picture, layer) => below(picture, layer, this.store, this.workforce),
@@ -40,17 +40,6 @@ export class Engine {
     if (header.paper.kind === "picture") heightsOf(header.paper);
     return new Work(this.bench, header, events);
   }
-}
-
-/** Blue noise as the kernels read it: rows of 128, the second half repeating the first. */
-function noiseInMemory(heap: Heap): number {
-  const noise = blueNoise();
-  const address = heap.allocate(64 * 128 * 2);
-  const { u16 } = heap;
-  for (let y = 0; y < 64; y++)
-    for (let x = 0; x < 128; x++)
-      u16[(address >> 1) + y * 128 + x] = noise[y * 64 + (x & 63)] as number;
-  return address;
 }
 
 /** Puts a paper's grain into memory when it is first drawn on. */

@@ -1,6 +1,16 @@
 import { z } from "zod";
 import { headerSchema } from "../engine/picture/header";
-import { layerId, layerName, layerProperties } from "../engine/picture/picture";
+import { toneSchema } from "../engine/adjust/adjustment";
+import { paintSchema } from "../engine/gradient/gradient";
+import {
+  contourSchema,
+  layerId,
+  layerKinds,
+  layerName,
+  layerProperties,
+  maskSchema,
+  tabs,
+} from "../engine/picture/picture";
 import { hexColour } from "../engine/colour/srgb";
 import { guidesSchema } from "../engine/guides/guide";
 import { paperSchema } from "../engine/paper/paper";
@@ -29,11 +39,20 @@ export const pictureRecord = z.strictObject({
 });
 export type PictureRecord = z.infer<typeof pictureRecord>;
 
+/** A layer as it is kept; what older records do not know is as it was when there was no such thing. */
 const layerRecord = layerProperties
   .extend({
     id: layerId,
+    kind: z.enum(layerKinds).default("paint"),
+    group: layerId.nullable().default(null),
     tint: hexColour.nullable().default(null),
     lines: z.boolean().default(false),
+    through: z.boolean().default(false),
+    mask: maskSchema.nullable().default(null),
+    contour: contourSchema.nullable().default(null),
+    tab: z.enum(tabs).nullable().default(null),
+    paint: paintSchema.nullable().default(null),
+    tone: toneSchema.nullable().default(null),
   })
   .strict();
 const structureRecord = z.strictObject({

@@ -1,9 +1,11 @@
 import { Compositor } from "../engine/compose/compositor";
+import { isEverywhere } from "../engine/compose/tree";
 import { flattenBox } from "../engine/compose/flatten";
 import { type Engine } from "../engine/engine";
 import { writePng } from "../engine/file/png";
 import { Picture, type Plane, SELECTION } from "../engine/picture/picture";
 import { Refusal } from "../engine/picture/refusal";
+import { TILE_BYTES, tilesIn } from "../engine/tiles/layout";
 import { type Tile } from "../engine/tiles/tile-store";
 import { contentBox } from "../engine/transform/bounds";
 import { type Clipping } from "./protocol";
@@ -21,7 +23,11 @@ export function copySelected(
   const stack = new Picture(picture.header);
   stack.structure = {
     ...picture.structure,
-    layers: picture.structure.layers.filter(({ id }) => layers?.includes(id) ?? true),
+    layers: layers
+      ? picture.structure.layers
+          .filter(({ id }) => layers.includes(id))
+          .map((layer) => ({ ...layer, group: null }))
+      : picture.structure.layers,
   };
   for (const [id, planes] of picture.planes) stack.planes.set(id, planes);
   const compositor = new Compositor(stack, store, workforce, false);
@@ -41,7 +47,7 @@ export function copySelected(
       const tile = store.create();
       const mask = selection?.get(key);
       if (mask) store.kernels.holdBack(tile.address, from, store.address(mask), 0);
-      else store.kernels.copyBytes(tile.address, from, 32768);
+      else store.kernels.copyBytes(tile.address, from, TILE_BYTES);
       hold(key, tile);
     });
     const box = contentBox(store, seen);

@@ -1,12 +1,17 @@
 import { z } from "zod";
 import { firstFault, Refusal } from "../picture/refusal";
+import { adjust, adjustSchema } from "./adjust";
 import { bringBrush, bringBrushSchema } from "./brush";
 import { type Applying } from "./command";
 import { fill, fillLoop, fillLoopSchema, fillSchema, flatsSchema, layFlats } from "./fill";
+import { gradientSchema, layGradient } from "./gradient";
 import { setGuides, setGuidesSchema } from "./guides";
 import * as layers from "./layers";
+import * as masks from "./masks";
+import { mergeLayers, mergeSchema } from "./merge";
 import { pictureSetSchema, setPicture } from "./picture";
 import { place, placeSchema } from "./place";
+import { replaceColour, replaceColourSchema } from "./replace-colour";
 import * as selection from "./select";
 import { setStudies, setStudiesSchema } from "./studies";
 import { setSun, setSunSchema } from "./sun";
@@ -20,6 +25,15 @@ const single = z.discriminatedUnion("do", [
   layers.copySchema,
   layers.clearSchema,
   layers.setSchema,
+  layers.groupSchema,
+  layers.ungroupSchema,
+  mergeSchema,
+  masks.addMaskSchema,
+  masks.removeMaskSchema,
+  masks.invertMaskSchema,
+  adjustSchema,
+  gradientSchema,
+  replaceColourSchema,
   pictureSetSchema,
   bringBrushSchema,
   setGuidesSchema,
@@ -77,6 +91,24 @@ function applySingle(applying: Applying, command: Single): string {
       return layers.clearLayer(applying, command);
     case "layer.set":
       return layers.setLayer(applying, command);
+    case "layer.group":
+      return layers.groupLayers(applying, command);
+    case "layer.ungroup":
+      return layers.ungroup(applying, command);
+    case "layer.merge":
+      return mergeLayers(applying, command);
+    case "mask.add":
+      return masks.addMask(applying, command);
+    case "mask.remove":
+      return masks.removeMask(applying, command);
+    case "mask.invert":
+      return masks.invertMask(applying, command);
+    case "adjust":
+      return adjust(applying, command);
+    case "gradient":
+      return layGradient(applying, command);
+    case "colour.replace":
+      return replaceColour(applying, command);
     case "picture.set":
       return setPicture(applying, command);
     case "guides.set":

@@ -12,7 +12,7 @@ import { ONE, tileKey } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Q15Colour } from "../tiles/tile-store";
 import { type Applying } from "./command";
-import { addLayer } from "./layers";
+import { addLayer, addSchema } from "./layers";
 
 const pixel = z.tuple([z.number().min(-20_000).max(20_000), z.number().min(-20_000).max(20_000)]);
 
@@ -221,7 +221,7 @@ export function layFlats(applying: Applying, command: z.infer<typeof flatsSchema
     if (command.bare && cut.outside > 0) colours.fill(0, cut.outside * 4, cut.outside * 4 + 4);
     if (colours.every((v) => v === 0))
       throw new Refusal("no flats were laid: the lines close nothing in. Try a wider bridge");
-    addLayer(applying, { do: "layer.add", id, name, above });
+    addLayer(applying, addSchema.parse({ do: "layer.add", id, name, above }));
     const palette = regions.room(colours.length * 2);
     bench.store.heap.u16.set(colours, palette >> 1);
     const keys: number[] = [];

@@ -1,9 +1,14 @@
 import { z } from "zod";
+import { toneSchema } from "../adjust/adjustment";
+import { groupsAround, within } from "../compose/tree";
+import { paintSchema } from "../gradient/gradient";
 import {
   layerId,
   type Layer,
+  layerKinds,
   layerName,
   layerProperties,
+  MASK,
   MOST_LAYERS,
   newLayer,
   type Picture,
@@ -21,9 +26,20 @@ export const addSchema = z.strictObject({
   id: layerId,
   name: layerName,
   above,
+  kind: z.enum(layerKinds).default("paint"),
+  /** The group that it lies in. */
+  group: layerId.nullable().default(null),
+  paint: paintSchema.nullable().default(null),
+  tone: toneSchema.nullable().default(null),
 });
 export const removeSchema = z.strictObject({ do: z.literal("layer.remove"), id: layerId });
-export const moveSchema = z.strictObject({ do: z.literal("layer.move"), id: layerId, above });
+export const moveSchema = z.strictObject({
+  do: z.literal("layer.move"),
+  id: layerId,
+  above,
+  /** Into a group, or out of all (null); left out, it stays in its own. */
+  group: layerId.nullable().optional(),
+});
 export const copySchema = z.strictObject({
   do: z.literal("layer.copy"),
   id: layerId,
@@ -36,7 +52,15 @@ export const setSchema = layerProperties
   .extend({ do: z.literal("layer.set"), id: layerId })
   .strict();
 
-function withLayers(applying: Applying, layers: readonly Layer[]): void {
+export const groupSchema = z.strictObject({
+  do: z.literal("layer.group"),
+  id: layerId,
+  name: layerName,
+  layers: z.array(layerId).min(1).max(500),
+});
+export const ungroupSchema = z.strictObject({ do: z.literal("layer.ungroup"), id: layerId });
+
+export function withLayers(applying: Applying, layers: readonly Layer[]): void {
   applying.setStructure({ ...applying.picture.structure, layers });
 }
 
@@ -62,48 +86,123 @@ const placeAbove = (picture: Picture, id: string | null): number =>
 
 export function addLayer(applying: Applying, command: z.infer<typeof addSchema>): string {
   const { picture } = applying;
-  refuseKnown(picture, command.id);
+  const { id, name, kind, group, paint, tone } = command;
+  refuseKnown(picture, id);
+  if (group !== null) refuseNoGroup(picture, group);
+  if (kind === "fill" && !paint) throw new Refusal("a fill needs a colour or a gradient");
+  if (kind === "adjustment" && !tone)
+    throw new Refusal("an adjustment needs to say what it changes");
+  const made: Layer = { ...newLayer(id, name), kind, group, paint, tone };
   const place = placeAbove(picture, command.above);
-  withLayers(
-    applying,
-    inserted(picture.structure.layers, newLayer(command.id, command.name), place),
-  );
-  return "add layer";
+  withLayers(applying, inserted(picture.structure.layers, made, place));
+  return kind === "paint" ? "add layer" : `add ${kind}`;
+}
+
+function refuseNoGroup(picture: Picture, id: string): void {
+  if (picture.layer(id).kind !== "group")
+    throw new Refusal(`“${picture.layer(id).name}” is no group`);
 }
 
 export function removeLayer(applying: Applying, { id }: z.infer<typeof removeSchema>): string {
   const { picture } = applying;
-  const layer = picture.layer(id);
-  if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to remove it.`);
-  emptyLayer(applying, id);
+  const gone = new Set(within(picture.structure.layers, id));
+  for (const one of gone) {
+    const layer = picture.layer(one);
+    if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to remove it.`);
+  }
+  for (const one of gone) emptyLayer(applying, one);
   withLayers(
     applying,
-    picture.structure.layers.filter((other) => other.id !== id),
+    picture.structure.layers.filter((other) => !gone.has(other.id)),
   );
   return "remove layer";
 }
 
 export function moveLayer(applying: Applying, command: z.infer<typeof moveSchema>): string {
   const { picture } = applying;
-  const layer = picture.layer(command.id);
-  if (command.above === command.id) throw new Refusal("a layer cannot lie above itself");
-  const rest = picture.structure.layers.filter((other) => other.id !== command.id);
-  const below = command.above === null ? -1 : rest.findIndex((other) => other.id === command.above);
-  if (command.above !== null && below < 0)
-    throw new Refusal(`there is no layer "${command.above}"`);
-  withLayers(applying, inserted(rest, layer, below + 1));
+  const { id, above: under, group } = command;
+  const layer = picture.layer(id);
+  if (under === id) throw new Refusal("a layer cannot lie above itself");
+  if (group) {
+    refuseNoGroup(picture, group);
+    if (within(picture.structure.layers, id).includes(group))
+      throw new Refusal("a group cannot lie in itself");
+  }
+  const moved = group === undefined ? layer : { ...layer, group };
+  const rest = picture.structure.layers.filter((other) => other.id !== id);
+  const below = under === null ? -1 : rest.findIndex((other) => other.id === under);
+  if (under !== null && below < 0) throw new Refusal(`there is no layer "${under}"`);
+  withLayers(applying, inserted(rest, moved, below + 1));
   return "move layer";
 }
 
+/** Puts layers into a new group, where the topmost of them lies. */
+export function groupLayers(applying: Applying, command: z.infer<typeof groupSchema>): string {
+  const { picture } = applying;
+  refuseKnown(picture, command.id);
+  const { layers } = picture.structure;
+  const wanted = new Set(command.layers);
+  for (const id of wanted) picture.layer(id);
+  // What lies in a group that is taken comes with it.
+  const taken = layers.filter(
+    ({ id }) => wanted.has(id) && ![...groupsAround(layers, id)].some((group) => wanted.has(group)),
+  );
+  const top = taken.at(-1) as Layer;
+  const ids = new Set(taken.map(({ id }) => id));
+  const group: Layer = {
+    ...newLayer(command.id, command.name),
+    kind: "group",
+    group: top.group,
+    clip: false,
+  };
+  const moved = taken.map((layer): Layer => ({ ...layer, group: group.id }));
+  const place = layers.slice(0, layers.indexOf(top)).filter(({ id }) => !ids.has(id)).length;
+  const rest = layers.filter(({ id }) => !ids.has(id));
+  withLayers(applying, [...rest.slice(0, place), ...moved, group, ...rest.slice(place)]);
+  return "group layers";
+}
+
+/** Takes a group apart; its layers stay where they are. */
+export function ungroup(applying: Applying, { id }: z.infer<typeof ungroupSchema>): string {
+  const { picture } = applying;
+  refuseNoGroup(picture, id);
+  const { group } = picture.layer(id);
+  emptyLayer(applying, id);
+  withLayers(
+    applying,
+    picture.structure.layers
+      .filter((layer) => layer.id !== id)
+      .map((layer) => (layer.group === id ? { ...layer, group } : layer)),
+  );
+  return "take a group apart";
+}
+
+/** Names of the copies of what lies in a group. */
+const copyOf = (as: string, n: number): string => `${as.slice(0, 58)}.${n}`;
+
 export function copyLayer(applying: Applying, command: z.infer<typeof copySchema>): string {
   const { picture, bench } = applying;
+  const { layers } = picture.structure;
   refuseKnown(picture, command.as);
-  const layer = picture.layer(command.id);
+  const copied = within(layers, command.id);
+  const names = new Map(
+    copied.map((id, n) => [id, n === 0 ? command.as : copyOf(command.as, n)] as const),
+  );
+  if (layers.length + copied.length > MOST_LAYERS)
+    throw new Refusal(`a picture has at most ${MOST_LAYERS} layers`);
+  const made = layers
+    .filter(({ id }) => names.has(id))
+    .map((layer): Layer => ({
+      ...layer,
+      id: names.get(layer.id) as string,
+      name: layer.id === command.id ? command.name : layer.name,
+      group: (layer.group && names.get(layer.group)) ?? layer.group,
+    }));
   const place = picture.indexOf(command.id) + 1;
-  const made: Layer = { ...layer, id: command.as, name: command.name };
-  withLayers(applying, inserted(picture.structure.layers, made, place));
-  for (const [name, plane] of picture.planesOf(command.id))
-    for (const [key, tile] of plane) applying.swap(command.as, key, bench.store.retain(tile), name);
+  withLayers(applying, [...layers.slice(0, place), ...made, ...layers.slice(place)]);
+  for (const [id, as] of names)
+    for (const [name, plane] of picture.planesOf(id))
+      for (const [key, tile] of plane) applying.swap(as, key, bench.store.retain(tile), name);
   return "duplicate layer";
 }
 
@@ -111,11 +210,13 @@ export function clearLayer(applying: Applying, { id }: z.infer<typeof clearSchem
   const { picture } = applying;
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to clear it.`);
+  const planes = picture.planesOf(id).filter(([name]) => name !== MASK);
   if (!picture.structure.selection) {
-    emptyLayer(applying, id);
+    for (const [name, plane] of planes)
+      for (const key of [...plane.keys()]) applying.swap(id, key, null, name);
     return "clear layer";
   }
-  for (const [name, plane] of picture.planesOf(id))
+  for (const [name, plane] of planes)
     rewriteTiles(
       applying,
       id,

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { hexColour } from "../colour/srgb";
 import { brushOf } from "../media";
-import { layerId, type Picture, SELECTION } from "../picture/picture";
+import { COLOUR, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { sampleSchema } from "../stroke/sample";
 import { Stroke, type StrokeStart } from "../stroke/stroke";
@@ -13,6 +13,8 @@ export const MOST_SAMPLES = 200_000;
 export const strokeStartSchema = z.strictObject({
   do: z.literal("stroke"),
   layer: layerId,
+  /** Whether the layer's colour is painted on, or its mask. */
+  on: z.enum(["colour", "mask"]).default("colour"),
   brush: z.string().max(64),
   mode: z.enum(["paint", "lift", "blend"]).default("paint"),
   size: z.number().min(0.5).max(2000),
@@ -43,16 +45,18 @@ export type StrokeCommand = z.infer<typeof strokeSchema>;
 export function strokeStart(picture: Picture, command: StrokeStartCommand): StrokeStart {
   const brush = brushOf(picture, command.brush);
   if (!brush) throw new Refusal(`there is no brush "${command.brush}"`);
-  const { layer, mode, size, colour, second, seed, steady, scale, takes } = command;
+  const { layer, on, mode, size, colour, second, seed, steady, scale, takes } = command;
+  const isMask = layer === SELECTION || on === "mask";
   return {
     layer,
+    plane: on === "mask" ? MASK : COLOUR,
     brush,
     mode,
     size,
     strength: command.strength ?? brush.strength,
     // A mask is alpha alone.
-    colour: layer === SELECTION ? "#000000" : colour,
-    second: layer === SELECTION ? "#000000" : second,
+    colour: isMask ? "#000000" : colour,
+    second: isMask ? "#000000" : second,
     seed,
     steady,
     scale,
@@ -79,20 +83,21 @@ export function applyStroke(applying: Applying, command: StrokeCommand): string 
 /** Ends a stroke and notes the tiles that it changed. */
 export function finishStroke(applying: Applying, stroke: Stroke): void {
   const { picture, bench } = applying;
-  const { layer } = stroke.start;
+  const { layer, plane: name } = stroke.start;
   const tiles = stroke.end();
   // Who paints on the selection wants one.
   if (layer === SELECTION && !picture.structure.selection)
     applying.setStructure({ ...picture.structure, selection: true });
   // The stroke wrote in place; put its tiles back in through the door that remembers.
   for (const { key, before, after } of tiles) {
-    const plane = picture.plane(layer);
+    const plane = picture.plane(layer, name);
     if (before) plane.set(key, before);
     else plane.delete(key);
     applying.swap(
       layer,
       key,
       bench.store.isEmpty(after) ? (bench.store.release(after), null) : after,
+      name,
     );
   }
 }

@@ -1,5 +1,13 @@
 import { z } from "zod";
-import { type Picture, type Plane, SELECTION, workableLayer, layerId } from "../picture/picture";
+import { within } from "../compose/tree";
+import {
+  MASK,
+  type Picture,
+  type Plane,
+  SELECTION,
+  workableLayer,
+  layerId,
+} from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Filter, filters } from "../transform/filters";
 import { letGo, lift } from "../transform/lift";
@@ -34,7 +42,8 @@ export type TransformCommand = z.infer<typeof transformSchema>;
  * @throws Refusal where a layer may not be worked on, or the warp has no way back
  */
 export function transform(applying: Applying, command: TransformCommand): string {
-  for (const id of command.layers) refuseFixed(applying.picture, id);
+  const layers = movedWith(applying.picture, command.layers);
+  for (const id of layers) refuseFixed(applying.picture, id);
   const { warp } = command;
   if (warp.kind === "matrix") inverse(warp.matrix as unknown as Matrix);
   // A mesh moves what lies under it.
@@ -45,9 +54,17 @@ export function transform(applying: Applying, command: TransformCommand): string
     !command.box && applying.picture.structure.selection
       ? new Map(applying.picture.plane(SELECTION))
       : null;
-  for (const id of command.layers) transformPlanes(applying, id, command, box, mask);
+  for (const id of layers) transformPlanes(applying, id, command, box, mask);
   if (mask) transformPlanes(applying, SELECTION, command);
   return "transform";
+}
+
+/** The layers that hold paint of those asked for and of what lies in them. */
+export function movedWith({ structure }: Picture, ids: readonly string[]): string[] {
+  const all = new Set(ids.flatMap((id) => within(structure.layers, id)));
+  return structure.layers
+    .filter(({ id, kind }) => all.has(id) && kind === "paint")
+    .map(({ id }) => id);
 }
 
 function refuseFixed(picture: Picture, id: string): void {
@@ -77,7 +94,9 @@ export function transformPlanes(
   mask: Plane | null = null,
 ): void {
   const { picture, bench } = applying;
+  const isLinked = id === SELECTION || (picture.layer(id).mask?.linked ?? true);
   for (const [name, plane] of picture.planesOf(id)) {
+    if (name === MASK && !isLinked) continue;
     const parts = lift(bench.store, plane, box, mask);
     try {
       const held = contentBox(bench.store, parts.lifted);

@@ -79,8 +79,9 @@ export class Work {
 
   extendStroke(samples: readonly Sample[]): void {
     if (!this.#live) return;
-    const keys = this.#live.stroke.extend(samples);
-    this.events.damaged?.({ layer: this.#live.command.layer, plane: COLOUR, keys });
+    const { stroke } = this.#live;
+    const keys = stroke.extend(samples);
+    this.events.damaged?.({ layer: stroke.start.layer, plane: stroke.start.plane, keys });
   }
 
   /** Ends the live stroke. A stroke without a sample leaves nothing. */
@@ -106,7 +107,8 @@ export class Work {
     if (!live) return;
     this.#live = null;
     const keys = live.stroke.abandon();
-    this.events.damaged?.({ layer: live.command.layer, plane: COLOUR, keys });
+    const { layer, plane } = live.stroke.start;
+    this.events.damaged?.({ layer, plane, keys });
   }
 
   /** Takes back what the live stroke has drawn; it begins again with the next samples. */

@@ -4,6 +4,7 @@ import { TILE_BYTES } from "../tiles/layout";
 import { type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { Compositor } from "./compositor";
+import { groupsAround, isEverywhere } from "./tree";
 
 /** What is seen of the layers under one, without the ground: composited when asked for, and kept. */
 export function below(
@@ -14,15 +15,21 @@ export function below(
 ): Below {
   const under = new Picture(picture.header);
   const { structure } = picture;
+  const place = picture.indexOf(layer);
+  const above = groupsAround(structure.layers, layer);
   under.structure = {
     ...structure,
-    layers: structure.layers.slice(0, picture.indexOf(layer)),
+    layers: structure.layers.map((one, i) =>
+      i < place || above.has(one.id) ? one : { ...one, visible: false },
+    ),
   };
   for (const [id, planes] of picture.planes) under.planes.set(id, planes);
   const compositor = new Compositor(under, store, workforce, false);
   const kept = new Map<number, number>();
+  const everywhere = isEverywhere(under.structure.layers);
   const isPainted = (key: number): boolean =>
-    under.structure.layers.some(({ id }) => under.plane(id).has(key));
+    everywhere ||
+    under.structure.layers.some(({ id, visible }) => visible && under.plane(id).has(key));
   return {
     at(key) {
       const known = kept.get(key);

@@ -1,27 +1,77 @@
 import { hexToQ15 } from "../colour/srgb";
-import { type Layer, type Picture, type Plane, type Structure } from "../picture/picture";
-import { ONE, TILE_BYTES } from "../tiles/layout";
+import { writeGradient } from "../gradient/write";
+import { writeTone } from "../adjust/write";
+import { type Layer, MASK, type Picture, type Plane, type Structure } from "../picture/picture";
+import { discTable } from "../region/regions";
+import {
+  ONE,
+  TILE_BYTES,
+  TILE_SIDE,
+  tileColumn,
+  tileKey,
+  tileRow,
+  TILES_ACROSS,
+} from "../tiles/layout";
+import { tableAddress } from "../tiles/tables";
 import { TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { blendNumber } from "./blend-modes";
+import { holds, isPlain, type Node, treeOf } from "./tree";
 
 /** Bytes of cached tiles (below and above the working layer). */
 const CACHE_LIMIT = 320 * 2 ** 20;
 const JOBS_A_BATCH = 64;
 const TOGETHER_FROM = 8;
+/** Bits of nine tiles, three by three. */
+const CONTOUR_STRIDE = 24;
+const CONTOUR_BITS = CONTOUR_STRIDE * 3 * TILE_SIDE;
+/** From this alpha on paint is outlined. */
+const HALF = 16384;
+/** Outlines are smooth: means of discs that differ by a quarter of a pixel. */
+const RINGS = [0, 0.25, 0.5, 0.75];
 
-/** A layer and those clipped to it. */
-type Run = { base: Layer; clips: Layer[] };
-
-/** What lies over the working layer: one cached tile for a stretch of normal layers, or a run. */
-type Above = { merged: Run[]; run: null } | { merged: null; run: Run };
-
-/** Tiles for one job: the result, a clipped run's base, a tinted layer. */
-type Scratch = { out: number; clip: number; tint: number };
+/** What lies over the working layer: one cached tile for a stretch of normal layers, or a node. */
+type Above = { merged: Node[]; node: null } | { merged: null; node: Node };
 
 /** A tile's caches: all that lies below, and for each merged stretch above its tile (0: nothing there). */
 type Cached = { below: number; above: number[] };
+
+/** Tiles of one job's own, taken and given back like plates from a pile. */
+class Plates {
+  #tiles: number[] = [];
+  #taken = 0;
+  /** For outlines: bits of a tile and its neighbours, and those grown. */
+  #bits: [number, number] | null = null;
+
+  constructor(readonly heap: TileStore["heap"]) {}
+
+  take(): number {
+    return (this.#tiles[this.#taken++] ??= this.heap.allocate(TILE_BYTES));
+  }
+
+  giveBack(): void {
+    this.#taken--;
+  }
+
+  /** How many are taken: `backTo` gives back all that were taken since. */
+  get mark(): number {
+    return this.#taken;
+  }
+
+  backTo(mark: number): void {
+    this.#taken = mark;
+  }
+
+  get bits(): [number, number] {
+    return (this.#bits ??= [this.heap.allocate(CONTOUR_BITS), this.heap.allocate(CONTOUR_BITS)]);
+  }
+
+  free(): void {
+    for (const tile of this.#tiles) this.heap.free(tile, TILE_BYTES);
+    for (const bits of this.#bits ?? []) this.heap.free(bits, CONTOUR_BITS);
+  }
+}
 
 /**
  * Stacks layers into what is seen, tile by tile. All below the working layer is kept as one
@@ -29,16 +79,17 @@ type Cached = { below: number; above: number[] };
  * so a mark costs the same under one layer as under forty.
  */
 export class Compositor {
-  #below: Run[] = [];
-  #working: Run | null = null;
+  #below: Node[] = [];
+  #working: Node | null = null;
   #above: Above[] = [];
   #cached = new Map<number, Cached>();
   #cachedBytes = 0;
   #structure: Structure | null = null;
   #workingId: string | null = null;
-  #scratch: Scratch[] = [];
+  #plates: Plates[] = [];
   #standIns = new Map<string, Plane>();
   #previewed: ReadonlyMap<string, Partial<Layer>> | null = null;
+  #previewedLayers: readonly Layer[] | null = null;
   #isArranged = false;
 
   constructor(
@@ -50,9 +101,8 @@ export class Compositor {
 
   free(): void {
     this.forgetAll();
-    for (const scratch of this.#scratch)
-      for (const address of Object.values(scratch)) this.store.heap.free(address, TILE_BYTES);
-    this.#scratch = [];
+    for (const plates of this.#plates) plates.free();
+    this.#plates = [];
   }
 
   /** Says which layer is worked on: the one whose changes must show at once. */
@@ -81,6 +131,12 @@ export class Compositor {
     return (this.#standIns.get(layer) ?? this.picture.plane(layer)).get(key);
   }
 
+  /** Shows the picture as it would be with other layers, until told otherwise (null). */
+  previewLayers(layers: readonly Layer[] | null): void {
+    this.#previewedLayers = layers;
+    this.#isArranged = false;
+  }
+
   /** Forget what was cached for these tiles, unless only the working layer changed there. */
   forget(layer: string, keys: readonly number[]): void {
     if (this.#isWorking(layer)) return;
@@ -88,8 +144,7 @@ export class Compositor {
   }
 
   #isWorking(layer: string): boolean {
-    const run = this.#working;
-    return run !== null && (run.base.id === layer || run.clips.some((clip) => clip.id === layer));
+    return this.#working !== null && holds(this.#working, layer);
   }
 
   forgetAll(): void {
@@ -120,23 +175,20 @@ export class Compositor {
     this.#isArranged = true;
     const before = this.#structure;
     const previewed = this.#previewed;
-    const runs = runsOf(
-      previewed
-        ? structure.layers.map((layer) => ({ ...layer, ...previewed.get(layer.id) }))
-        : structure.layers,
+    const layers = this.#previewedLayers ?? structure.layers;
+    const nodes = treeOf(
+      previewed ? layers.map((layer) => ({ ...layer, ...previewed.get(layer.id) })) : layers,
     );
-    const at = runs.findIndex(({ base, clips }) =>
-      [base, ...clips].some(({ id }) => id === this.#workingId),
-    );
-    const below = at < 0 ? runs : runs.slice(0, at);
-    const above = at < 0 ? [] : stretches(runs.slice(at + 1));
+    const at = nodes.findIndex((node) => holds(node, this.#workingId));
+    const below = at < 0 ? nodes : nodes.slice(0, at);
+    const above = at < 0 ? [] : stretches(nodes.slice(at + 1));
     const same =
       before?.ground === structure.ground &&
       JSON.stringify([this.#below, this.#above]) === JSON.stringify([below, above]);
     // A change of the working layer alone (its opacity, say) leaves what is around it as it was.
     if (!same) this.forgetAll();
     this.#below = below;
-    this.#working = at < 0 ? null : (runs[at] as Run);
+    this.#working = at < 0 ? null : (nodes[at] as Node);
     this.#above = above;
     this.#structure = structure;
   }
@@ -149,11 +201,11 @@ export class Compositor {
     const side = 64 >> level;
     this.#batches(
       keys,
-      (key, { clip, out }) => {
-        // The clip tile is free again by the time of packing and holds the bytes.
-        this.workforce.write(TAPE.pack, clip, side * 4, out, level);
-        void key;
-        return clip;
+      (_key, out, plates) => {
+        const packed = plates.take();
+        this.workforce.write(TAPE.pack, packed, side * 4, out, level);
+        plates.giveBack();
+        return packed;
       },
       take,
     );
@@ -161,14 +213,14 @@ export class Compositor {
 
   /** Composites tiles and hands each to `take` as the address of its Q15 pixels. */
   compose(keys: readonly number[], take: (key: number, address: number) => void): void {
-    this.#batches(keys, (_key, { out }) => out, take);
+    this.#batches(keys, (_key, out) => out, take);
   }
 
   /** Composites tiles; `write` adds instructions to the job of each, given its pixels' address. */
   through(keys: readonly number[], write: (key: number, address: number) => void): void {
     this.#batches(
       keys,
-      (key, { out }) => {
+      (key, out) => {
         write(key, out);
         return out;
       },
@@ -178,18 +230,20 @@ export class Compositor {
 
   #batches(
     keys: readonly number[],
-    finish: (key: number, scratch: Scratch) => number,
+    finish: (key: number, out: number, plates: Plates) => number,
     take: (key: number, address: number) => void,
   ): void {
     this.#arrange();
     for (let from = 0; from < keys.length; from += JOBS_A_BATCH) {
       const batch = keys.slice(from, from + JOBS_A_BATCH);
       const results = batch.map((key, i) => {
-        const scratch = this.#scratchAt(i);
+        const plates = (this.#plates[i] ??= new Plates(this.store.heap));
+        const out = plates.take();
         this.workforce.beginJob();
-        this.#writeTile(key, scratch);
-        const address = finish(key, scratch);
+        this.#writeTile(key, out, plates);
+        const address = finish(key, out, plates);
         this.workforce.endJob();
+        plates.giveBack();
         return address;
       });
       this.workforce.run(batch.length >= TOGETHER_FROM);
@@ -199,28 +253,18 @@ export class Compositor {
     this.store.trim();
   }
 
-  #scratchAt(index: number): Scratch {
-    const { heap } = this.store;
-    return (this.#scratch[index] ??= {
-      out: heap.allocate(TILE_BYTES),
-      clip: heap.allocate(TILE_BYTES),
-      tint: heap.allocate(TILE_BYTES),
-    });
-  }
-
-  #writeTile(key: number, scratch: Scratch): void {
-    const { out } = scratch;
-    const cached = this.#cacheFor(key, scratch);
+  #writeTile(key: number, out: number, plates: Plates): void {
+    const cached = this.#cacheFor(key, plates);
     this.workforce.write(TAPE.copy, out, cached.below, TILE_BYTES);
-    if (this.#working) this.#writeRun(key, this.#working, out, scratch);
+    if (this.#working) this.#writeNode(key, this.#working, out, plates);
     this.#above.forEach((above, i) => {
-      if (above.run) this.#writeRun(key, above.run, out, scratch);
+      if (above.node) this.#writeNode(key, above.node, out, plates);
       else if (cached.above[i])
         this.workforce.write(TAPE.blend, out, cached.above[i] as number, 0, ONE, 0);
     });
   }
 
-  #cacheFor(key: number, scratch: Scratch): Cached {
+  #cacheFor(key: number, plates: Plates): Cached {
     const known = this.#cached.get(key);
     if (known) {
       // Move to the end: least recently used come first.
@@ -231,12 +275,12 @@ export class Compositor {
     const below = this.#newCache();
     const ground = this.withGround ? hexToQ15(this.picture.structure.ground) : [0, 0, 0, 0];
     this.workforce.write(TAPE.fill, below, ...ground);
-    for (const run of this.#below) this.#writeRun(key, run, below, scratch);
+    for (const node of this.#below) this.#writeNode(key, node, below, plates);
     const above = this.#above.map(({ merged }) => {
-      if (!merged?.some((run) => this.#isThere(key, run))) return 0;
+      if (!merged?.some((node) => this.#isThere(key, node))) return 0;
       const address = this.#newCache();
       this.workforce.write(TAPE.fill, address, 0, 0, 0, 0);
-      for (const run of merged) this.#writeRun(key, run, address, scratch);
+      for (const node of merged) this.#writeNode(key, node, address, plates);
       return address;
     });
     const cached = { below, above };
@@ -244,43 +288,187 @@ export class Compositor {
     return cached;
   }
 
-  #isThere(key: number, { base }: Run): boolean {
-    return this.#tile(base.id, key) !== undefined;
+  /** Whether a node may show anything in a tile. */
+  #isThere(key: number, { layer, children }: Node): boolean {
+    if (layer.opacity === 0) return false;
+    if (layer.kind === "fill") return layer.paint !== null;
+    if (layer.kind === "adjustment") return layer.tone !== null;
+    const keys = layer.contour ? around(key) : [key];
+    return keys.some((one) =>
+      layer.kind === "group"
+        ? children.some((child) => this.#isThere(one, child))
+        : this.#tile(layer.id, one) !== undefined,
+    );
   }
 
-  /** Where a layer's tile is as it is seen: itself, or tinted. */
-  #seen(layer: Layer, tile: Tile, { tint }: Scratch): number {
+  /** Tiles that look different when a layer changes in some: more of them where it has an outline. */
+  reach(layer: string, keys: readonly number[]): readonly number[] {
+    const { layers } = this.picture.structure;
+    for (let one = layers.find(({ id }) => id === layer); one;) {
+      if (one.contour) return [...new Set(keys.flatMap(around))];
+      const { group } = one;
+      one = layers.find(({ id }) => id === group);
+    }
+    return keys;
+  }
+
+  /** Lays a node on what is there. */
+  #writeNode(key: number, node: Node, into: number, plates: Plates): void {
+    const { layer, clips } = node;
+    if (!this.#isThere(key, node)) return;
+    if (layer.kind === "adjustment") return this.#adjust(key, layer, into, plates);
+    if (layer.kind === "group" && layer.through && clips.length === 0 && !layer.contour)
+      return this.#writeThrough(key, node, into, plates);
+    const mark = plates.mark;
+    let from = this.#own(key, node, plates);
+    if (from === 0) return plates.backTo(mark);
+    const shown = clips.filter((clip) => this.#isThere(key, clip));
+    if (shown.length > 0) {
+      const shape = plates.take();
+      this.workforce.write(TAPE.copy, shape, from, TILE_BYTES);
+      for (const clip of shown) this.#writeClip(key, clip, shape, plates);
+      from = shape;
+    }
+    this.workforce.write(TAPE.blend, into, from, blendNumber(layer.blend), opacityOf(layer), 0);
+    plates.backTo(mark);
+  }
+
+  #writeClip(key: number, clip: Node, shape: number, plates: Plates): void {
+    const { layer } = clip;
+    if (layer.kind === "adjustment") return this.#adjust(key, layer, shape, plates);
+    const mark = plates.mark;
+    const from = this.#own(key, clip, plates);
+    if (from !== 0)
+      this.workforce.write(TAPE.blend, shape, from, blendNumber(layer.blend), opacityOf(layer), 1);
+    plates.backTo(mark);
+  }
+
+  /** Where a node's own pixels are, outlined and masked; 0 where there are none. */
+  #own(key: number, node: Node, plates: Plates): number {
+    const { layer } = node;
+    let from = this.#plain(key, node, plates);
+    if (layer.contour) from = this.#outlined(key, node, from, layer.contour, plates);
+    const mask = from === 0 ? undefined : this.#mask(key, layer);
+    if (!mask) return from;
+    const kept = plates.take();
+    this.workforce.write(TAPE.holdBack, kept, from, this.store.address(mask), 1);
+    return kept;
+  }
+
+  #mask(key: number, { id, mask }: Layer): Tile | undefined {
+    return mask?.on ? this.picture.plane(id, MASK).get(key) : undefined;
+  }
+
+  /** A node's pixels before outline and mask; 0 where there are none. */
+  #plain(key: number, { layer, children }: Node, plates: Plates): number {
+    const { workforce } = this;
+    if (layer.kind === "group") {
+      const shown = children.filter((child) => this.#isThere(key, child));
+      if (shown.length === 0) return 0;
+      const sheet = plates.take();
+      workforce.write(TAPE.fill, sheet, 0, 0, 0, 0);
+      for (const child of shown) this.#writeNode(key, child, sheet, plates);
+      return sheet;
+    }
+    if (layer.kind === "fill") return this.#filled(key, layer, plates);
+    const tile = this.#tile(layer.id, key);
+    if (!tile) return 0;
     const address = this.store.address(tile);
     if (!layer.tint) return address;
+    const tinted = plates.take();
     const [r, g, b] = hexToQ15(layer.tint);
-    this.workforce.write(TAPE.tint, tint, address, r, g, b);
-    return tint;
+    workforce.write(TAPE.tint, tinted, address, r, g, b);
+    return tinted;
   }
 
-  #writeRun(key: number, { base, clips }: Run, into: number, scratch: Scratch): void {
+  #filled(key: number, { paint }: Layer, plates: Plates): number {
+    if (!paint) return 0;
+    const tile = plates.take();
+    if (paint.kind === "colour") this.workforce.write(TAPE.fill, tile, ...hexToQ15(paint.colour));
+    else writeGradient(this.store, this.workforce, paint, key, tile);
+    return tile;
+  }
+
+  /** What lies in a group is laid on what is below it; the group's opacity and mask say how far. */
+  #writeThrough(key: number, { layer, children }: Node, into: number, plates: Plates): void {
     const { workforce } = this;
-    const { clip } = scratch;
-    const tile = this.#tile(base.id, key);
-    if (!tile || base.opacity === 0) return;
-    const shown = clips.filter((layer) => layer.opacity > 0 && this.#tile(layer.id, key));
-    let from = this.#seen(base, tile, scratch);
-    if (shown.length > 0) {
-      workforce.write(TAPE.copy, clip, from, TILE_BYTES);
-      for (const layer of shown) {
-        const clipped = this.#tile(layer.id, key);
-        if (clipped)
-          workforce.write(
-            TAPE.blend,
-            clip,
-            this.#seen(layer, clipped, scratch),
-            blendNumber(layer.blend),
-            opacityOf(layer),
-            1,
-          );
-      }
-      from = clip;
+    const mask = this.#mask(key, layer);
+    const mark = plates.mark;
+    const before = mask || layer.opacity < 1 ? plates.take() : 0;
+    if (before) workforce.write(TAPE.copy, before, into, TILE_BYTES);
+    for (const child of children) this.#writeNode(key, child, into, plates);
+    if (before) this.#backTo(before, into, layer, mask, plates);
+    plates.backTo(mark);
+  }
+
+  /** What was done to `into` is kept only as far as opacity and mask let it through. */
+  #backTo(
+    before: number,
+    into: number,
+    layer: Layer,
+    mask: Tile | undefined,
+    plates: Plates,
+  ): void {
+    const { workforce } = this;
+    if (layer.opacity < 1) workforce.write(TAPE.mix, into, before, opacityOf(layer));
+    if (!mask) return;
+    const held = plates.take();
+    workforce.write(TAPE.copy, held, before, TILE_BYTES);
+    workforce.write(TAPE.keepInside, held, into, this.store.address(mask));
+    workforce.write(TAPE.copy, into, held, TILE_BYTES);
+  }
+
+  /** Changes what lies below by a table of tones. */
+  #adjust(key: number, layer: Layer, into: number, plates: Plates): void {
+    const { workforce, store } = this;
+    const { tone } = layer;
+    if (!tone) return;
+    const mark = plates.mark;
+    const before = plates.take();
+    workforce.write(TAPE.copy, before, into, TILE_BYTES);
+    if (layer.blend === "normal") writeTone(store, workforce, tone, into, before);
+    else {
+      const changed = plates.take();
+      writeTone(store, workforce, tone, changed, before);
+      workforce.write(TAPE.blend, into, changed, blendNumber(layer.blend), ONE, 1);
     }
-    workforce.write(TAPE.blend, into, from, blendNumber(base.blend), opacityOf(base), 0);
+    this.#backTo(before, into, layer, this.#mask(key, layer), plates);
+    plates.backTo(mark);
+  }
+
+  /** A node's pixels over an outline around them. */
+  #outlined(
+    key: number,
+    node: Node,
+    own: number,
+    { width, colour }: NonNullable<Layer["contour"]>,
+    plates: Plates,
+  ): number {
+    const { workforce, store } = this;
+    const [bits, grown] = plates.bits;
+    const outline = plates.take();
+    workforce.write(TAPE.clear, bits, CONTOUR_BITS);
+    around(key).forEach((beside, i) => {
+      const mark = plates.mark;
+      const at = bits + (Math.floor(i / 3) * TILE_SIDE * 3 + (i % 3)) * 8;
+      const from = beside === key ? own : this.#plain(beside, node, plates);
+      if (from !== 0) workforce.write(TAPE.alphaBits, at, CONTOUR_STRIDE, from, HALF);
+      plates.backTo(mark);
+    });
+    workforce.write(TAPE.fill, outline, 0, 0, 0, 0);
+    for (const more of RINGS) {
+      const radius = width + more;
+      const disc = tableAddress(store.heap, `disc ${radius}`, () => discTable(radius));
+      const rows = 3 * TILE_SIDE;
+      const r = Math.floor(radius);
+      workforce.write(TAPE.growBits, grown, bits, 3, rows, TILE_SIDE, 2 * TILE_SIDE, r, disc);
+      const middle = grown + (TILE_SIDE * 3 + 1) * 8;
+      const share = Math.round(ONE / RINGS.length);
+      workforce.write(TAPE.raiseBits, outline, middle, CONTOUR_STRIDE, share);
+    }
+    workforce.write(TAPE.colourMask, outline, ...hexToQ15(colour).slice(0, 3));
+    if (own !== 0) workforce.write(TAPE.blend, outline, own, 0, ONE, 0);
+    return outline;
   }
 
   #trim(): void {
@@ -293,33 +481,24 @@ export class Compositor {
 
 const opacityOf = (layer: Layer): number => Math.round(layer.opacity * ONE);
 
-/** Visible layers, each with those clipped to it. A clipped layer without a base stands alone. */
-function runsOf(layers: readonly Layer[]): Run[] {
-  const runs: Run[] = [];
-  let base: Run | null = null;
-  let baseHidden = false;
-  for (const layer of layers) {
-    if (layer.clip && (base || baseHidden)) {
-      if (layer.visible) base?.clips.push(layer);
-      continue;
-    }
-    baseHidden = !layer.visible;
-    base = layer.visible ? { base: layer, clips: [] } : null;
-    if (base) runs.push(base);
-  }
-  return runs;
+/** A tile and its neighbours, row by row; beside the sheet there are none, and keys that no plane has. */
+function around(key: number): number[] {
+  const [column, row] = [tileColumn(key), tileRow(key)];
+  const keys: number[] = [];
+  for (let y = row - 1; y <= row + 1; y++)
+    for (let x = column - 1; x <= column + 1; x++)
+      keys.push(x < 0 || y < 0 || x >= TILES_ACROSS ? -1 : tileKey(x, y));
+  return keys;
 }
 
-const isPlain = ({ base }: Run): boolean => base.blend === "normal";
-
-/** Stretches of normal runs to be merged; others, and single ones, stay as they are. */
-function stretches(runs: Run[]): Above[] {
+/** Stretches of normal nodes to be merged; others, and single ones, stay as they are. */
+function stretches(nodes: Node[]): Above[] {
   const above: Above[] = [];
-  for (let i = 0; i < runs.length;) {
+  for (let i = 0; i < nodes.length;) {
     let end = i;
-    while (end < runs.length && isPlain(runs[end] as Run)) end++;
-    if (end - i > 1) above.push({ merged: runs.slice(i, end), run: null });
-    else above.push({ merged: null, run: runs[i] as Run });
+    while (end < nodes.length && isPlain(nodes[end] as Node)) end++;
+    if (end - i > 1) above.push({ merged: nodes.slice(i, end), node: null });
+    else above.push({ merged: null, node: nodes[i] as Node });
     i = Math.max(end, i + 1);
   }
   return above;

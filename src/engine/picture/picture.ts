@@ -1,7 +1,9 @@
 import { z } from "zod";
-import { type BlendMode, blendSchema } from "../compose/blend-modes";
+import { toneSchema } from "../adjust/adjustment";
+import { blendSchema } from "../compose/blend-modes";
 import { type Paper } from "../paper/paper";
 import { hexColour } from "../colour/srgb";
+import { paintSchema } from "../gradient/gradient";
 import { type Guide } from "../guides/guide";
 import { type Brush } from "../stroke/brush";
 import { type Studies } from "../studies/studies";
@@ -13,40 +15,71 @@ import { Refusal } from "./refusal";
 export const layerId = z.string().min(1).max(64);
 export const layerName = z.string().min(1).max(120);
 export const MOST_LAYERS = 500;
+/** Widest outline, px. */
+export const MOST_CONTOUR = 64;
 
-/** What a layer is, apart from its pixels. Never changed in place. */
-export type Layer = Readonly<{
-  id: string;
-  name: string;
-  opacity: number;
-  blend: BlendMode;
-  visible: boolean;
-  /** Nothing on it may change. */
-  locked: boolean;
-  /** Colour may change, alpha may not. */
-  lockTransparency: boolean;
-  /** Shown only inside the shape of the first unclipped layer below. */
-  clip: boolean;
-  /** Seen in this colour: dark paint takes it, white stays white. Null: as it is. */
-  tint: string | null;
-  /** Fills and flats take its marks for borders. */
-  lines: boolean;
-}>;
+/** Marks of colour by which layers are found again. */
+export const tabs = ["rust", "ochre", "moss", "teal", "slate", "plum"] as const;
+export type Tab = (typeof tabs)[number];
 
+/** What a layer holds: paint, other layers, one colour or a gradient, or a change of what lies below. */
+export const layerKinds = ["paint", "group", "fill", "adjustment"] as const;
+export type LayerKind = (typeof layerKinds)[number];
+
+export const contourSchema = z.strictObject({
+  width: z.number().min(0.5).max(MOST_CONTOUR),
+  colour: hexColour,
+});
+
+export const maskSchema = z.strictObject({
+  /** Whether it holds back; otherwise it is kept, and the layer is seen whole. */
+  on: z.boolean(),
+  /** Whether it moves with the layer. */
+  linked: z.boolean(),
+});
+
+/** What can be set of a layer. */
 export const layerProperties = z.strictObject({
   name: layerName,
   opacity: z.number().min(0).max(1),
   blend: blendSchema,
   visible: z.boolean(),
+  /** Nothing on it may change. */
   locked: z.boolean(),
+  /** Colour may change, alpha may not. */
   lockTransparency: z.boolean(),
+  /** Shown only inside the shape of the first unclipped layer below. */
   clip: z.boolean(),
+  /** Seen in this colour: dark paint takes it, white stays white. Null: as it is. */
   tint: hexColour.nullable(),
+  /** Fills and flats take its marks for borders. */
   lines: z.boolean(),
+  /** Of a group: its layers lie on what is below the group, not on a sheet of their own. */
+  through: z.boolean(),
+  /** What holds parts of it back (its plane “mask”); null: nothing does. */
+  mask: maskSchema.nullable(),
+  /** An outline around what it holds; null: none. */
+  contour: contourSchema.nullable(),
+  tab: z.enum(tabs).nullable(),
+  /** Of a fill: its colour or gradient. */
+  paint: paintSchema.nullable(),
+  /** Of an adjustment: what it changes. */
+  tone: toneSchema.nullable(),
 });
+
+/** What a layer is, apart from its pixels. Never changed in place. */
+export type Layer = Readonly<z.infer<typeof layerProperties>> &
+  Readonly<{
+    id: string;
+    kind: LayerKind;
+    /** The group that it lies in; null: in none. */
+    group: string | null;
+  }>;
 
 export const newLayer = (id: string, name: string): Layer => ({
   id,
+  kind: "paint",
+  group: null,
   name,
   opacity: 1,
   blend: "normal",
@@ -56,6 +89,12 @@ export const newLayer = (id: string, name: string): Layer => ({
   clip: false,
   tint: null,
   lines: false,
+  through: false,
+  mask: null,
+  contour: null,
+  tab: null,
+  paint: null,
+  tone: null,
 });
 
 /**
@@ -98,6 +137,8 @@ export type Plane = Map<number, Tile>;
  */
 export type PlaneName = string;
 export const COLOUR: PlaneName = "colour";
+/** Alpha says how much of the layer is held back there. */
+export const MASK: PlaneName = "mask";
 
 /** A picture: its structure and, for each layer, its planes. */
 export class Picture {
@@ -155,10 +196,15 @@ export class Picture {
 const selectionAsLayer: Layer = newLayer(SELECTION, "Selection");
 
 /** A layer that may be worked on, else a refusal that says why not. */
-export function workableLayer(picture: Picture, id: string): Layer {
+export function workableLayer(picture: Picture, id: string, plane: PlaneName = COLOUR): Layer {
   if (id === SELECTION) return selectionAsLayer;
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to work on it.`);
   if (!layer.visible) throw new Refusal(`“${layer.name}” is hidden. Show it to work on it.`);
+  if (plane === COLOUR && layer.kind !== "paint")
+    throw new Refusal(
+      `“${layer.name}” is ${layer.kind === "adjustment" ? "an adjustment" : `a ${layer.kind}`} and holds no paint. Choose a layer in it, or paint on its mask.`,
+    );
+  if (plane === MASK && !layer.mask) throw new Refusal(`“${layer.name}” has no mask.`);
   return layer;
 }

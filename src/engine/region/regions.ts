@@ -1,5 +1,6 @@
 import { type Bench } from "../stroke/stroke";
 import { TILE_SIDE } from "../tiles/layout";
+import { tableAddress } from "../tiles/tables";
 import { JOIN, TAPE } from "../tiles/tape";
 
 /** Address of a bit picture of the whole sheet. */
@@ -11,8 +12,16 @@ export type Span = { from: number; to: number };
 /** What a flood has reached: tiles (row · words + column) and how many of its pixels. */
 export type Flooded = { tiles: Int32Array; area: number };
 
-/** Jobs a batch: one for each row of tiles. */
-const GROWTH_ROWS = 129;
+/** Farthest growth in one go, px. */
+const MOST_GROWTH = 128;
+
+/** Half-widths of a disc by rows from its middle, as the kernels read them: whole numbers in the bits of f32. */
+export function discTable(radius: number): Float32Array {
+  const half = Int32Array.from({ length: Math.floor(radius) + 1 }, (_, dy) =>
+    Math.floor(Math.sqrt(radius * radius - dy * dy)),
+  );
+  return new Float32Array(half.buffer);
+}
 
 /**
  * Bit pictures of one sheet and what can be done with them: one bit a pixel, rows of
@@ -29,7 +38,6 @@ export class Regions {
   #queue: number;
   #touched: number;
   #flags: number;
-  #reach: number;
 
   constructor(
     readonly bench: Bench,
@@ -43,7 +51,6 @@ export class Regions {
     this.#queue = this.#take(tiles * 4);
     this.#touched = this.#take(tiles * 4);
     this.#flags = this.#take(tiles);
-    this.#reach = this.#take(GROWTH_ROWS * 4);
   }
 
   #take(bytes: number): number {
@@ -166,31 +173,15 @@ export class Regions {
     workforce.run(true);
   }
 
-  /** Half-widths of a disc by row; −1 where it does not reach. Radius 0…128 px, may be a half. */
-  #disc(radius: number): number {
-    const r = Math.floor(radius);
-    const { i32 } = this.bench.store.heap;
-    for (let dy = 0; dy <= r; dy++)
-      i32[(this.#reach >> 2) + dy] = Math.floor(Math.sqrt(radius * radius - dy * dy));
-    return r;
-  }
-
   /** Grown by a disc of a radius in px (≤ 128), exactly: all within that distance of a set pixel. */
   grow(into: Bits, from: Bits, radius: number): void {
-    const r = this.#disc(Math.min(GROWTH_ROWS - 1, radius));
+    const held = Math.min(MOST_GROWTH, radius);
+    const { heap } = this.bench.store;
+    const disc = tableAddress(heap, `disc ${held}`, () => discTable(held));
+    const r = Math.floor(held);
     const rows = this.tileRows * TILE_SIDE;
     this.#inBands(undefined, (y0, y1) =>
-      this.bench.workforce.write(
-        TAPE.growBits,
-        into,
-        from,
-        this.words,
-        rows,
-        y0,
-        y1,
-        r,
-        this.#reach,
-      ),
+      this.bench.workforce.write(TAPE.growBits, into, from, this.words, rows, y0, y1, r, disc),
     );
     this.trim(into);
   }

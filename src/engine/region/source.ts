@@ -1,5 +1,6 @@
 import { linearToOklab, type Rgb } from "../colour/oklch";
 import { Compositor } from "../compose/compositor";
+import { isEverywhere } from "../compose/tree";
 import { type Layer, Picture, type Plane } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { ONE, pixelOffset, tileKey } from "../tiles/layout";
@@ -48,6 +49,9 @@ export function sourceOf(regions: Regions, picture: Picture, from: Borders, laye
     blend: "normal",
     clip: false,
     tint: null,
+    group: null,
+    mask: null,
+    contour: null,
   }));
   const [only] = plainLines;
   if (only && plainLines.length === 1) return planeSource(regions, picture.plane(only.id));
@@ -98,7 +102,9 @@ function stackSource(
   const compositor = new Compositor(stack, store, workforce, withGround);
   const shown = layers.filter(({ visible }) => visible);
   const ground: Q15Colour = withGround ? hexToQ15(picture.structure.ground) : TRANSPARENT;
-  const isPainted = (key: number): boolean => shown.some(({ id }) => stack.plane(id).has(key));
+  const everywhere = isEverywhere(shown);
+  const isPainted = (key: number): boolean =>
+    everywhere || shown.some(({ id }) => stack.plane(id).has(key));
   return {
     colourAt: (x, y) => {
       const key = tileKey(x >> 6, y >> 6);

@@ -1,4 +1,11 @@
-import { type Picture, type Plane, SELECTION, workableLayer } from "../picture/picture";
+import {
+  COLOUR,
+  type Picture,
+  type Plane,
+  type PlaneName,
+  SELECTION,
+  workableLayer,
+} from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { hexToQ15 } from "../colour/srgb";
 import {
@@ -32,6 +39,8 @@ export type StrokeMode = "paint" | "lift" | "blend";
 /** What a stroke is before the pen moves. */
 export type StrokeStart = {
   layer: string;
+  /** What of the layer is painted on: its colour, or its mask. */
+  plane: PlaneName;
   brush: Brush;
   mode: StrokeMode;
   size: number;
@@ -158,10 +167,11 @@ export class Stroke {
     readonly start: StrokeStart,
   ) {
     const { brush, mode } = start;
-    const layer = workableLayer(picture, start.layer);
+    const layer = workableLayer(picture, start.layer, start.plane);
     const keepsInside = picture.structure.selection && start.layer !== SELECTION;
     this.#mask = keepsInside ? picture.plane(SELECTION) : null;
-    if (mode === "lift" && layer.lockTransparency)
+    const keepsAlpha = layer.lockTransparency && start.plane === COLOUR;
+    if (mode === "lift" && keepsAlpha)
       throw new Refusal(`The transparency of “${layer.name}” is locked. Unlock it to lift paint.`);
     this.#path = new Path(start.steady, start.scale);
     // Hair that blends is hair painted with what lay at its roots.
@@ -175,12 +185,12 @@ export class Stroke {
     if (brush.overtip && (mode !== "blend" || carries))
       this.#trains.push(new TrainOfMarks(bench, start, brush.overtip, before, false));
     this.#colour = hexToQ15(start.colour);
-    this.#lay = mode === "lift" ? LAY.lift : layer.lockTransparency ? LAY.paintInside : LAY.paint;
+    this.#lay = mode === "lift" ? LAY.lift : keepsAlpha ? LAY.paintInside : LAY.paint;
     if (mode === "blend" && !carries)
       this.#smear = new Smear(bench, {
         size: start.size,
         strength: start.strength,
-        keepAlpha: layer.lockTransparency,
+        keepAlpha: keepsAlpha,
         leans: leans(brush),
         tile: (key) => this.#touch(key)?.after ?? null,
         read: (key) => this.#read(key),
@@ -214,7 +224,7 @@ export class Stroke {
 
   /** Puts everything back as it was. */
   abandon(): number[] {
-    const plane = this.picture.plane(this.start.layer);
+    const plane = this.picture.plane(this.start.layer, this.start.plane);
     const keys = [...this.#touched.keys()];
     for (const [key, { before, after }] of this.#touched) {
       if (before) plane.set(key, before);
@@ -448,7 +458,9 @@ export class Stroke {
     if (px < 0 || py < 0 || px >= width || py >= height) return NOTHING_SEEN;
     const key = tileKey(px >> 6, py >> 6);
     const touched = this.#touched.get(key);
-    const tile = touched ? touched.before : (this.picture.plane(this.start.layer).get(key) ?? null);
+    const tile = touched
+      ? touched.before
+      : (this.picture.plane(this.start.layer, this.start.plane).get(key) ?? null);
     if (!tile && !this.#below) return NOTHING_SEEN;
     const seen = [0, 0, 0, 0];
     const add = (address: number): void => {
@@ -470,7 +482,7 @@ export class Stroke {
   /** Where a tile's pixels are as they stand. */
   #read(key: number): number {
     const { store } = this.bench;
-    const tile = this.picture.plane(this.start.layer).get(key);
+    const tile = this.picture.plane(this.start.layer, this.start.plane).get(key);
     return tile ? store.address(tile) : store.nothing;
   }
 
@@ -479,7 +491,7 @@ export class Stroke {
     const known = this.#touched.get(key);
     if (known) return known;
     const { store } = this.bench;
-    const plane = this.picture.plane(this.start.layer);
+    const plane = this.picture.plane(this.start.layer, this.start.plane);
     const before = plane.get(key) ?? null;
     if (!before && this.#lay !== LAY.paint && !this.#smear) return null;
     const { heap } = store;
@@ -498,7 +510,7 @@ export class Stroke {
 
   #finish(): StrokeTile[] {
     const { store } = this.bench;
-    const plane = this.picture.plane(this.start.layer);
+    const plane = this.picture.plane(this.start.layer, this.start.plane);
     const tiles: StrokeTile[] = [];
     for (const [key, { before, after }] of this.#touched) {
       store.settle(after);

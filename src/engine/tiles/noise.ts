@@ -1,3 +1,5 @@
+import { type Heap } from "./heap";
+
 /**
  * Blue noise, 64 × 64 values 0…255, each 16 times: void-and-cluster (Ulichney 1993).
  * A pixel's rank is found by adding points where the summed Gaussian is least.
@@ -85,4 +87,20 @@ function makeNoise(): Uint8Array {
     spread(cell, 1);
   }
   return Uint8Array.from(ranks, (rank) => rank >> 4);
+}
+
+const inMemory = new WeakMap<Heap, number>();
+
+/** Address of the noise as the kernels read it: rows of 128, the second half repeating the first. */
+export function noiseAddress(heap: Heap): number {
+  const known = inMemory.get(heap);
+  if (known !== undefined) return known;
+  const noise = blueNoise();
+  const address = heap.allocate(64 * 128 * 2);
+  const { u16 } = heap;
+  for (let y = 0; y < 64; y++)
+    for (let x = 0; x < 128; x++)
+      u16[(address >> 1) + y * 128 + x] = noise[y * 64 + (x & 63)] as number;
+  inMemory.set(heap, address);
+  return address;
 }

@@ -59,6 +59,14 @@ export const TAPE = {
   blurColumn: 27,
   /** from to count length buffer r0 r1 r2 */
   blurRow: 28,
+  /** dst src kind table */
+  adjust: 29,
+  /** dst px py kind shape table noise */
+  gradient: 30,
+  /** dst before share */
+  mix: 31,
+  /** tile r g b */
+  colourMask: 32,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

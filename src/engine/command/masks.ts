@@ -1,0 +1,195 @@
+import { z } from "zod";
+import { type Layer, layerId, MASK, SELECTION } from "../picture/picture";
+import { Refusal } from "../picture/refusal";
+import { ONE, TILE_BYTES, tilesIn } from "../tiles/layout";
+import { TAPE } from "../tiles/tape";
+import { type Tile } from "../tiles/tile-store";
+import { type Applying } from "./command";
+import { withLayers } from "./layers";
+
+export const addMaskSchema = z.strictObject({
+  do: z.literal("mask.add"),
+  id: layerId,
+  from: z.discriminatedUnion("kind", [
+    /** Holds nothing back, or all. */
+    z.strictObject({ kind: z.literal("nothing") }),
+    z.strictObject({ kind: z.literal("all") }),
+    /** Holds back what is not selected. */
+    z.strictObject({ kind: z.literal("selection") }),
+    /** Lets through where a picture is light, dark, or painted at all. */
+    z.strictObject({
+      kind: z.literal("layer"),
+      layer: layerId,
+      by: z.enum(["light", "dark", "shape"]),
+    }),
+  ]),
+});
+
+export const removeMaskSchema = z.strictObject({
+  do: z.literal("mask.remove"),
+  id: layerId,
+  /** Whether what it held back is taken away for good; else it is seen again. */
+  lay: z.boolean().default(false),
+});
+
+export const invertMaskSchema = z.strictObject({ do: z.literal("mask.invert"), id: layerId });
+
+function setMask(applying: Applying, id: string, mask: Layer["mask"]): void {
+  withLayers(
+    applying,
+    applying.picture.structure.layers.map((layer) =>
+      layer.id === id ? { ...layer, mask } : layer,
+    ),
+  );
+}
+
+const everyTile = ({ picture: { width, height } }: Applying): number[] =>
+  tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height);
+
+/** Puts tiles in place of a mask's; those that hold nothing back are left out. */
+function putMask(applying: Applying, id: string, tiles: Map<number, Tile>): void {
+  const { picture, bench } = applying;
+  for (const key of [...picture.plane(id, MASK).keys()])
+    if (!tiles.has(key)) applying.swap(id, key, null, MASK);
+  for (const [key, tile] of tiles) {
+    bench.store.settle(tile);
+    if (!bench.store.isEmpty(tile)) applying.swap(id, key, tile, MASK);
+    else {
+      bench.store.release(tile);
+      if (picture.plane(id, MASK).has(key)) applying.swap(id, key, null, MASK);
+    }
+  }
+}
+
+/** Tiles of a mask made the other way round from what each key's tile lets through (0: nothing). */
+function heldBack(
+  { bench }: Applying,
+  keys: readonly number[],
+  through: (key: number, spare: number) => number,
+): Map<number, Tile> {
+  const { store, workforce } = bench;
+  const full = store.plain([0, 0, 0, ONE]);
+  const made = new Map<number, Tile>();
+  for (const key of keys) {
+    const tile = store.create();
+    made.set(key, tile);
+    if (workforce.isFull) workforce.run(true);
+    workforce.beginJob();
+    const from = through(key, tile.address);
+    const whole = store.address(full);
+    if (from === 0) workforce.write(TAPE.copy, tile.address, whole, TILE_BYTES);
+    else if (from !== tile.address) workforce.write(TAPE.holdBack, tile.address, whole, from, 1);
+    workforce.endJob();
+  }
+  workforce.run(true);
+  store.release(full);
+  return made;
+}
+
+/** Gives a layer a mask: its alpha is what is held back. */
+export function addMask(applying: Applying, command: z.infer<typeof addMaskSchema>): string {
+  const { picture, bench } = applying;
+  const { id, from } = command;
+  const layer = picture.layer(id);
+  if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to mask it.`);
+  if (layer.mask) throw new Refusal(`“${layer.name}” has a mask already.`);
+  const { store } = bench;
+  const at = (tile: Tile | undefined): number => (tile ? store.address(tile) : 0);
+  if (from.kind === "selection") {
+    if (!picture.structure.selection) throw new Refusal("nothing is selected");
+    const selected = picture.plane(SELECTION);
+    putMask(
+      applying,
+      id,
+      heldBack(applying, everyTile(applying), (key) => at(selected.get(key))),
+    );
+  } else if (from.kind === "all") {
+    putMask(
+      applying,
+      id,
+      heldBack(applying, everyTile(applying), () => 0),
+    );
+  } else if (from.kind === "layer") {
+    putMask(applying, id, maskFrom(applying, from.layer, from.by));
+  }
+  setMask(applying, id, { on: true, linked: true });
+  return "add a mask";
+}
+
+/** What is let through where another layer is light, dark or painted; the rest is held back. */
+function maskFrom(
+  applying: Applying,
+  source: string,
+  by: "light" | "dark" | "shape",
+): Map<number, Tile> {
+  const { picture, bench } = applying;
+  const { store, workforce } = bench;
+  picture.layer(source);
+  const plane = picture.plane(source);
+  const values = new Map<number, Tile>();
+  if (by !== "shape")
+    for (const [key, tile] of plane) {
+      const value = store.create();
+      values.set(key, value);
+      if (workforce.isFull) workforce.run(true);
+      workforce.beginJob();
+      workforce.write(TAPE.lightMask, value.address, store.address(tile), by === "dark" ? 1 : 0);
+      workforce.endJob();
+    }
+  workforce.run(true);
+  const from = by === "shape" ? plane : values;
+  const made = heldBack(applying, everyTile(applying), (key) => {
+    const tile = from.get(key);
+    return tile ? store.address(tile) : 0;
+  });
+  for (const value of values.values()) store.release(value);
+  return made;
+}
+
+/** Takes a layer's mask away, with what it holds back or without. */
+export function removeMask(
+  applying: Applying,
+  { id, lay }: z.infer<typeof removeMaskSchema>,
+): string {
+  const { picture, bench } = applying;
+  const layer = picture.layer(id);
+  if (!layer.mask) throw new Refusal(`“${layer.name}” has no mask.`);
+  if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to change its mask.`);
+  const mask = picture.plane(id, MASK);
+  if (lay) {
+    if (layer.kind !== "paint")
+      throw new Refusal(`“${layer.name}” holds no paint that its mask could be laid on.`);
+    for (const [key, held] of mask) {
+      const tile = picture.plane(id).get(key);
+      if (!tile) continue;
+      const made = bench.store.create();
+      const { store } = bench;
+      store.kernels.holdBack(made.address, store.address(tile), store.address(held), 1);
+      store.settle(made);
+      if (store.isEmpty(made)) {
+        store.release(made);
+        applying.swap(id, key, null);
+      } else applying.swap(id, key, made);
+    }
+  }
+  for (const key of [...mask.keys()]) applying.swap(id, key, null, MASK);
+  setMask(applying, id, null);
+  return lay ? "lay the mask" : "remove the mask";
+}
+
+/** What was held back is let through, and the other way round. */
+export function invertMask(applying: Applying, { id }: z.infer<typeof invertMaskSchema>): string {
+  const { picture, bench } = applying;
+  const layer = picture.layer(id);
+  if (!layer.mask) throw new Refusal(`“${layer.name}” has no mask.`);
+  const mask = picture.plane(id, MASK);
+  putMask(
+    applying,
+    id,
+    heldBack(applying, everyTile(applying), (key) => {
+      const tile = mask.get(key);
+      return tile ? bench.store.address(tile) : 0;
+    }),
+  );
+  return "invert the mask";
+}
