@@ -27,6 +27,7 @@ export const HUE: i32 = 12;
 export const SATURATION: i32 = 13;
 export const COLOR: i32 = 14;
 export const LUMINOSITY: i32 = 15;
+export const ADD: i32 = 16;
 
 /** αs·αb·B for the modes that need no division. */
 // @ts-ignore: decorator
@@ -262,6 +263,22 @@ function floatModes(dst: usize, src: usize, mode: i32, opacity: i32, inside: boo
   }
 }
 
+/** Plus-lighter: premultiplied values are added, to one at most; inside a shape, to its alpha. */
+function addModes(dst: usize, src: usize, opacity: i32, inside: bool): void {
+  const op = i16x8.splat(<i16>opacity);
+  const full = opacity >= 32767;
+  for (let o: usize = 0; o < <usize>TILE_BYTES; o += 64) {
+    const to = dst + o, from = src + o, ab = v128.load(to, 48);
+    for (let c: usize = 0; c < 64; c += 16) {
+      if (inside && c == 48) break;
+      let s = v128.load(from + c);
+      if (!full) s = mul(s, op);
+      if (inside) v128.store(to + c, i16x8.min_s(plus(v128.load(to + c), mul(s, ab)), ab));
+      else v128.store(to + c, plus(v128.load(to + c), s));
+    }
+  }
+}
+
 /** Blends the tile `src` at `opacity` (Q15) into the tile `dst`. */
 export function blendTile(dst: usize, src: usize, mode: i32, opacity: i32, inside: bool, scratch: usize): void {
   if (opacity <= 0) return;
@@ -279,6 +296,7 @@ export function blendTile(dst: usize, src: usize, mode: i32, opacity: i32, insid
     case HARD_LIGHT: integerModes(dst, src, HARD_LIGHT, opacity, inside); break;
     case DIFFERENCE: integerModes(dst, src, DIFFERENCE, opacity, inside); break;
     case EXCLUSION: integerModes(dst, src, EXCLUSION, opacity, inside); break;
+    case ADD: addModes(dst, src, opacity, inside); break;
     default: floatModes(dst, src, mode, opacity, inside, scratch);
   }
 }

@@ -1,6 +1,6 @@
 import { z } from "zod";
 
-/** The blend modes of W3C Compositing and Blending Level 1; a mode's place is its number in the kernels. */
+/** The blend modes of W3C Compositing and Blending Level 1, and add (its plus-lighter); a mode's place is its number in the kernels. */
 export const blendModes = [
   "normal",
   "multiply",
@@ -18,6 +18,7 @@ export const blendModes = [
   "saturation",
   "color",
   "luminosity",
+  "add",
 ] as const;
 
 export type BlendMode = (typeof blendModes)[number];

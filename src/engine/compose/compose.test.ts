@@ -5,67 +5,7 @@ import { pixelOffset, TILE_BYTES, tileKey } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { blendModes, type BlendMode } from "./blend-modes";
 import { Compositor } from "./compositor";
-
-type Rgb = [number, number, number];
-
-/** An independent reading of W3C Compositing and Blending Level 1, §§ 9–10, in plain numbers. */
-const reference: Record<BlendMode, (cb: Rgb, cs: Rgb) => Rgb> = (() => {
-  const each =
-    (f: (b: number, s: number) => number) =>
-    (cb: Rgb, cs: Rgb): Rgb => [f(cb[0], cs[0]), f(cb[1], cs[1]), f(cb[2], cs[2])];
-  const multiply = (b: number, s: number): number => b * s;
-  const screen = (b: number, s: number): number => b + s - b * s;
-  const hardLight = (b: number, s: number): number =>
-    s <= 0.5 ? multiply(b, 2 * s) : screen(b, 2 * s - 1);
-  const lum = (c: Rgb): number => 0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2];
-  const clipColor = (c: Rgb): Rgb => {
-    const l = lum(c);
-    const n = Math.min(...c);
-    const x = Math.max(...c);
-    let out = c;
-    if (n < 0) out = out.map((v) => l + ((v - l) * l) / (l - n)) as Rgb;
-    if (x > 1) out = out.map((v) => l + ((v - l) * (1 - l)) / (x - l)) as Rgb;
-    return out;
-  };
-  const setLum = (c: Rgb, l: number): Rgb => clipColor(c.map((v) => v + l - lum(c)) as Rgb);
-  const sat = (c: Rgb): number => Math.max(...c) - Math.min(...c);
-  const setSat = (c: Rgb, s: number): Rgb => {
-    const order = [0, 1, 2].sort((i, j) => (c[i] as number) - (c[j] as number)) as [
-      number,
-      number,
-      number,
-    ];
-    const out: Rgb = [0, 0, 0];
-    const [min, mid, max] = order.map((i) => c[i] as number) as Rgb;
-    if (max > min) {
-      out[order[1]] = ((mid - min) * s) / (max - min);
-      out[order[2]] = s;
-    }
-    return out;
-  };
-  return {
-    normal: (_cb, cs) => cs,
-    multiply: each(multiply),
-    screen: each(screen),
-    overlay: each((b, s) => hardLight(s, b)),
-    darken: each(Math.min),
-    lighten: each(Math.max),
-    "color-dodge": each((b, s) => (b === 0 ? 0 : s === 1 ? 1 : Math.min(1, b / (1 - s)))),
-    "color-burn": each((b, s) => (b === 1 ? 1 : s === 0 ? 0 : 1 - Math.min(1, (1 - b) / s))),
-    "hard-light": each(hardLight),
-    "soft-light": each((b, s) => {
-      if (s <= 0.5) return b - (1 - 2 * s) * b * (1 - b);
-      const d = b <= 0.25 ? ((16 * b - 12) * b + 4) * b : Math.sqrt(b);
-      return b + (2 * s - 1) * (d - b);
-    }),
-    difference: each((b, s) => Math.abs(b - s)),
-    exclusion: each((b, s) => b + s - 2 * b * s),
-    hue: (cb, cs) => setLum(setSat(cs, sat(cb)), lum(cb)),
-    saturation: (cb, cs) => setLum(setSat(cb, sat(cs)), lum(cb)),
-    color: (cb, cs) => setLum(cs, lum(cb)),
-    luminosity: (cb, cs) => setLum(cb, lum(cs)),
-  };
-})();
+import { blended, type Pixel, type Rgb, type Sheet, stacked } from "./reference.testing";
 
 const grid: Rgb[] = [];
 for (const r of [0, 0.25, 0.5, 1])
@@ -125,12 +65,15 @@ function worst(
   return most;
 }
 
-describe.each(blendModes)("blend mode %s", (mode) => {
+/** The modes of the standard; add has a formula of its own. */
+const mixingModes = blendModes.filter((mode) => mode !== "add");
+
+describe.each(mixingModes)("blend mode %s", (mode) => {
   it.each([1, 0.6])(
     "agrees with the reference within 1/255 over any backdrop, at opacity %d",
     (opacity) => {
       const difference = worst(mode, false, opacity, (cb, ab, cs, as) => {
-        const mixed = reference[mode](cb, cs);
+        const mixed = blended[mode](cb, cs);
         const colour = mixed.map(
           (b, c) =>
             (1 - ab) * as * (cs[c] as number) + (1 - as) * ab * (cb[c] as number) + as * ab * b,
@@ -143,12 +86,119 @@ describe.each(blendModes)("blend mode %s", (mode) => {
 
   it("clipped, stays inside the base's shape and blends with the base's own colour", () => {
     const difference = worst(mode, true, 1, (cb, ab, cs, as) => {
-      const mixed = reference[mode](cb, cs);
+      const mixed = blended[mode](cb, cs);
       return [...mixed.map((b, c) => ab * ((1 - as) * (cb[c] as number) + as * b)), ab];
     });
     expect(difference).toBeLessThan(1 / 255);
   });
 });
+
+describe("blend mode add", () => {
+  it.each([1, 0.6])("adds premultiplied values, to one at most, at opacity %d", (opacity) => {
+    const sums = worst("add", false, opacity, (cb, ab, cs, as) => [
+      ...cb.map((b, c) => Math.min(1, b * ab + (cs[c] as number) * as)),
+      Math.min(1, ab + as),
+    ]);
+    expect(sums).toBeLessThan(1 / 255);
+    const held = worst("add", true, opacity, (cb, ab, cs, as) => [
+      ...cb.map((b, c) => ab * Math.min(1, b + (cs[c] as number) * as)),
+      ab,
+    ]);
+    expect(held).toBeLessThan(1 / 255);
+  });
+});
+
+describe("groups, clips and masks", () => {
+  const engine = testEngine();
+  const side = 64;
+  /** Patterns that together bring many colours and alphas over one another. */
+  const at = (n: number, x: number, y: number): Pixel => {
+    const alpha = ((x * (n + 3) + y * 5 + n * 11) % 5) / 4;
+    const rgb = [x * 3 + n * 40, y * 4 + n * 90, (x + y) * 2 + n * 150];
+    return [...rgb.map((v) => ((v % 256) / 255) * alpha), alpha] as Pixel;
+  };
+  const held = (x: number, y: number): number => ((x + 2 * y) % 4) / 3;
+
+  function fillPlane(
+    work: Work,
+    layer: string,
+    plane: string,
+    of: (x: number, y: number) => Pixel,
+  ) {
+    const tile = engine.store.create();
+    for (let y = 0; y < side; y++)
+      for (let x = 0; x < side; x++)
+        of(x, y).forEach((v, c) => {
+          const to = (tile.address + pixelOffset(x, y, c)) >> 1;
+          engine.store.heap.u16[to] = Math.round(v * 32767);
+        });
+    work.picture.plane(layer, plane).set(0, tile);
+  }
+
+  const cases = [false, true].flatMap((through) =>
+    [false, true].flatMap((clip) =>
+      [false, true].map((masked) => ({ through, clip, masked, opacity: masked ? 0.7 : 1 })),
+    ),
+  );
+
+  test.each(cases.flatMap((one) => blendModes.map((mode) => ({ mode, ...one }))))(
+    "$mode, through: $through, clip: $clip, masked: $masked agree with the reference within 1/255",
+    ({ mode, through, clip, masked, opacity }) => {
+      const work = engine.open(testHeader({ width: side, height: side, ground: "#c0d8f0" }));
+      const add = (id: string, more: object = {}): void =>
+        void work.apply({ do: "layer.add", id, name: id, above: lastId(work), ...more });
+      add("base");
+      add("low");
+      add("mid");
+      add("g", { kind: "group" });
+      add("top");
+      work.apply({ do: "layer.move", id: "low", above: "base", group: "g" });
+      work.apply({ do: "layer.move", id: "mid", above: "low", group: "g" });
+      work.apply({ do: "layer.set", id: "mid", blend: mode, clip });
+      work.apply({ do: "layer.set", id: "g", through, opacity });
+      work.apply({ do: "layer.set", id: "top", blend: mode, opacity: 0.5, clip: clip && !through });
+      ["base", "low", "mid", "top"].forEach((id, n) =>
+        fillPlane(work, id, "colour", (x, y) => at(n, x, y)),
+      );
+      if (masked) {
+        work.apply({ do: "mask.add", id: "g", from: { kind: "nothing" } });
+        fillPlane(work, "g", "mask", (x, y) => [0, 0, 0, held(x, y)]);
+      }
+      const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+      let most = 0;
+      compositor.compose([0], (_key, address) => {
+        for (let y = 0; y < side; y++)
+          for (let x = 0; x < side; x++) {
+            const plain = { blend: "normal" as const, opacity: 1, clip: false, held: 0 };
+            const group: Sheet = {
+              ...plain,
+              opacity,
+              through,
+              held: masked ? held(x, y) : 0,
+              paint: [
+                { ...plain, paint: at(1, x, y) },
+                { ...plain, blend: mode, clip, paint: at(2, x, y) },
+              ],
+            };
+            const top = { blend: mode, opacity: 0.5, clip: clip && !through, held: 0 };
+            const wanted = stacked(
+              [{ ...plain, paint: at(0, x, y) }, group, { ...top, paint: at(3, x, y) }],
+              [0xc0 / 255, 0xd8 / 255, 0xf0 / 255, 1],
+            );
+            wanted.forEach((v, c) => {
+              const got = engine.store.heap.u16[(address + pixelOffset(x, y, c)) >> 1] as number;
+              most = Math.max(most, Math.abs(v - got / 32767));
+            });
+          }
+      });
+      compositor.free();
+      work.release();
+      expect(most).toBeLessThan(1 / 255);
+    },
+  );
+});
+
+const lastId = (work: Work): string | null => work.picture.structure.layers.at(-1)?.id ?? null;
 
 describe("the stack", () => {
   /** All values of the composite of the whole picture. */

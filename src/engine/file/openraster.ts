@@ -38,8 +38,11 @@ export type OraFile = {
   notes: string[];
 };
 
+/** Modes that OpenRaster calls otherwise. */
+const opNames: Partial<Record<BlendMode, string>> = { normal: "svg:src-over", add: "svg:plus" };
+
 const compositeOps: Record<BlendMode, string> = Object.fromEntries(
-  blendModes.map((mode) => [mode, mode === "normal" ? "svg:src-over" : `svg:${mode}`]),
+  blendModes.map((mode) => [mode, opNames[mode] ?? `svg:${mode}`]),
 ) as Record<BlendMode, string>;
 
 function blendOf(op: string, notes: string[], name: string): { blend: BlendMode; clip: boolean } {
