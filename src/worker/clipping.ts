@@ -39,10 +39,12 @@ export function copySelected(
   };
   try {
     const selection = picture.structure.selection ? picture.plane(SELECTION) : null;
-    const painted = new Set(
-      stack.structure.layers.flatMap(({ id }) => [...stack.plane(id).keys()]),
-    );
-    const keys = [...painted].filter((key) => !selection || selection.has(key));
+    const { width, height } = picture;
+    const whole = { left: 0, top: 0, right: width, bottom: height };
+    const painted = isEverywhere(stack.structure.layers)
+      ? tilesIn(whole, width, height)
+      : [...new Set(stack.structure.layers.flatMap(({ id }) => [...stack.plane(id).keys()]))];
+    const keys = painted.filter((key) => !selection || selection.has(key));
     compositor.compose(keys, (key, from) => {
       const tile = store.create();
       const mask = selection?.get(key);

@@ -5,6 +5,7 @@ import { type KeptSelection, type Layer } from "../engine/picture/picture";
 import { type RegionChoice, type RegionLook } from "./region-look";
 import { type Kept } from "../storage/keeper";
 import { type Guide } from "../engine/guides/guide";
+import { type Histogram } from "../engine/crit/histogram";
 import { type Studies } from "../engine/studies/studies";
 import { type SunPin } from "../engine/sun/sun-pin";
 import { type Study } from "./study";
@@ -74,6 +75,8 @@ export type ExportedFile = { name: string; type: string; bytes: Uint8Array<Array
 
 export type StrokeBeginning = {
   layer: string;
+  /** Whether the layer's colour is painted on, or its mask. */
+  on: "colour" | "mask";
   brush: string;
   mode: "paint" | "lift" | "blend";
   size: number;
@@ -125,6 +128,12 @@ export type TableApi = {
   apply(command: CommandInput): Promise<Answer>;
   /** Shows layers with another opacity while it is being chosen; the next command ends it. */
   previewOpacity(layers: string[], opacity: number): void;
+  /** Shows the picture as it would be with other layers; null: as it is. `limited`: the last kept to the selection. */
+  previewLayers(layers: readonly Layer[] | null, limited: string | null): void;
+  /** Shows a layer's mask: as a veil over the picture, or alone; null: not. */
+  showMask(layer: string | null, alone: boolean): void;
+  /** How often each value is met: reds, greens, blues and lightness in 64 steps, each to its own most. */
+  histogram(layer: string | null): Answer<Histogram>;
   /** `own`: the brush itself where it is none of those that ship; it is brought into the picture first. */
   beginStroke(beginning: StrokeBeginning, own: Brush | null): Answer;
   endStroke(): Answer;

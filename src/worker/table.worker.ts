@@ -42,6 +42,8 @@ import { carryOver, lookAtStudies, studiesLog } from "./study";
 import { startEngine } from "./start-engine";
 import { layerPixels } from "./layer-pixels";
 import { outline } from "./ants";
+import { histogramOf } from "./counting";
+import { Overlaid } from "./overlaid";
 import { copySelected } from "./clipping";
 import { RegionLooker } from "./region-look";
 import { tryBrush } from "./trial";
@@ -78,6 +80,7 @@ let looking: Looking = { values: null };
 let pen: PenReader | null = null;
 let transforming: Transforming | null = null;
 let looker: RegionLooker | null = null;
+let overlaid: Overlaid | null = null;
 let lastActivity = 0;
 
 /**
@@ -189,10 +192,13 @@ function showDamage({ layer, keys }: Damage): void {
   if (!table) return;
   if (layer === SELECTION && !table.work.isDrawing) tellPage({ type: "selection-changed" });
   if (isMask(layer)) return;
-  table.compositor.forget(layer, keys);
-  table.thumbnail.stale(keys);
-  display?.paint(keys);
-  farView?.stale(keys);
+  const reached = table.compositor.reach(layer, keys);
+  // Seen through a veil, a mask's own change must show too.
+  if (overlaid) table.compositor.forgetTiles(reached);
+  else table.compositor.forget(layer, reached);
+  table.thumbnail.stale(reached);
+  display?.paint(reached);
+  farView?.stale(reached);
   if (!table.work.isDrawing) tellPage({ type: "layers-changed", ids: [layer] });
 }
 
@@ -208,6 +214,7 @@ const shown: WorkEvents = {
     tellPage({ type: "progress", label, share });
   },
   restructured: (before, after) => {
+    overlaid?.arrange();
     // Brushes and guides are not seen in the picture.
     if (before.layers === after.layers && before.ground === after.ground) return;
     table?.thumbnail.staleAll();
@@ -446,6 +453,23 @@ const api: TableApi = {
     display?.repaintAll();
   },
 
+  previewLayers(layers, limited) {
+    const { work, compositor } = theTable();
+    overlaid?.end();
+    overlaid = layers && new Overlaid(engine, work, compositor, { layers, limited });
+    display?.repaintAll();
+  },
+
+  showMask(layer, alone) {
+    const { work, compositor } = theTable();
+    overlaid?.end();
+    overlaid = layer ? new Overlaid(engine, work, compositor, { mask: layer, alone }) : null;
+    display?.repaintAll();
+  },
+
+  histogram: (layer) =>
+    tried(() => histogramOf(engine, theTable().work.picture, theTable().compositor, layer)),
+
   apply: async (command: CommandInput) => {
     table?.compositor.preview(null);
     const result = answered(() => {
@@ -647,6 +671,8 @@ const api: TableApi = {
     display?.stop();
     looker?.free();
     looker = null;
+    overlaid?.end();
+    overlaid = null;
     table = null;
     tellShelf();
   },

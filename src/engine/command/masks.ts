@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { type Layer, layerId, MASK, SELECTION } from "../picture/picture";
+import { type Layer, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
+import { type Bench } from "../stroke/stroke";
 import { Refusal } from "../picture/refusal";
 import { ONE, TILE_BYTES, tilesIn } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
@@ -43,7 +44,7 @@ function setMask(applying: Applying, id: string, mask: Layer["mask"]): void {
   );
 }
 
-const everyTile = ({ picture: { width, height } }: Applying): number[] =>
+const everyTile = ({ picture: { width, height } }: Pick<Applying, "picture">): number[] =>
   tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height);
 
 /** Puts tiles in place of a mask's; those that hold nothing back are left out. */
@@ -63,7 +64,7 @@ function putMask(applying: Applying, id: string, tiles: Map<number, Tile>): void
 
 /** Tiles of a mask made the other way round from what each key's tile lets through (0: nothing). */
 function heldBack(
-  { bench }: Applying,
+  { bench }: Pick<Applying, "picture" | "bench">,
   keys: readonly number[],
   through: (key: number, spare: number) => number,
 ): Map<number, Tile> {
@@ -86,6 +87,13 @@ function heldBack(
   return made;
 }
 
+/** A mask of all that is not selected. The tiles are the caller's. */
+export const unselected = (picture: Picture, bench: Bench): Map<number, Tile> =>
+  heldBack({ picture, bench }, everyTile({ picture }), (key) => {
+    const tile = picture.plane(SELECTION).get(key);
+    return tile ? bench.store.address(tile) : 0;
+  });
+
 /** Gives a layer a mask: its alpha is what is held back. */
 export function addMask(applying: Applying, command: z.infer<typeof addMaskSchema>): string {
   const { picture, bench } = applying;
@@ -93,16 +101,9 @@ export function addMask(applying: Applying, command: z.infer<typeof addMaskSchem
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to mask it.`);
   if (layer.mask) throw new Refusal(`“${layer.name}” has a mask already.`);
-  const { store } = bench;
-  const at = (tile: Tile | undefined): number => (tile ? store.address(tile) : 0);
   if (from.kind === "selection") {
     if (!picture.structure.selection) throw new Refusal("nothing is selected");
-    const selected = picture.plane(SELECTION);
-    putMask(
-      applying,
-      id,
-      heldBack(applying, everyTile(applying), (key) => at(selected.get(key))),
-    );
+    putMask(applying, id, unselected(picture, bench));
   } else if (from.kind === "all") {
     putMask(
       applying,

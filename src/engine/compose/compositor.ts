@@ -88,6 +88,7 @@ export class Compositor {
   #workingId: string | null = null;
   #plates: Plates[] = [];
   #standIns = new Map<string, Plane>();
+  #maskStandIns = new Map<string, Plane>();
   #previewed: ReadonlyMap<string, Partial<Layer>> | null = null;
   #previewedLayers: readonly Layer[] | null = null;
   #isArranged = false;
@@ -131,6 +132,12 @@ export class Compositor {
     return (this.#standIns.get(layer) ?? this.picture.plane(layer)).get(key);
   }
 
+  /** As `standIn`, for a mask; it need not be a layer of the picture. */
+  standInMask(layer: string, tiles: Plane | null): void {
+    if (tiles) this.#maskStandIns.set(layer, tiles);
+    else this.#maskStandIns.delete(layer);
+  }
+
   /** Shows the picture as it would be with other layers, until told otherwise (null). */
   previewLayers(layers: readonly Layer[] | null): void {
     this.#previewedLayers = layers;
@@ -140,6 +147,11 @@ export class Compositor {
   /** Forget what was cached for these tiles, unless only the working layer changed there. */
   forget(layer: string, keys: readonly number[]): void {
     if (this.#isWorking(layer)) return;
+    for (const key of keys) this.#drop(key);
+  }
+
+  /** Forgets what was cached for these tiles, whatever changed there. */
+  forgetTiles(keys: readonly number[]): void {
     for (const key of keys) this.#drop(key);
   }
 
@@ -356,7 +368,8 @@ export class Compositor {
   }
 
   #mask(key: number, { id, mask }: Layer): Tile | undefined {
-    return mask?.on ? this.picture.plane(id, MASK).get(key) : undefined;
+    if (!mask?.on) return undefined;
+    return (this.#maskStandIns.get(id) ?? this.picture.plane(id, MASK)).get(key);
   }
 
   /** A node's pixels before outline and mask; 0 where there are none. */

@@ -23,7 +23,12 @@ import {
   EyeOff,
   Grid2x2Check,
   Lock,
+  ChevronDown,
+  ChevronRight,
   Plus,
+  Search,
+  SlidersHorizontal,
+  VenetianMask,
   Trash2,
   PencilRuler,
   PenLine,
@@ -32,6 +37,11 @@ import { type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from
 import { type BlendMode, blendModes } from "../../engine/compose/blend-modes";
 import { paperName } from "../../engine/paper/paper";
 import { type Layer } from "../../worker/protocol";
+import { MOST_CONTOUR } from "../../engine/picture/picture";
+import { withMoreStops, withShape } from "./gradient/handles";
+import { adjustmentNames, beginAdjusting } from "./adjust/adjust-store";
+import { AddLayerMenu, LayerMenu } from "./layers/LayerMenu";
+import { landing, rowsOf } from "./layers/rows";
 import { NameField } from "../naming/NameField";
 import { type Session } from "./session";
 import { AID, isAid, NO_AID } from "./sketch-aid";
@@ -39,6 +49,8 @@ import { useTable } from "./table-store";
 
 /** Device px of a layer's small picture. */
 const THUMB = { width: 92, height: 68 };
+/** Drawn so far to the left, a layer leaves its group, px. */
+const OUTWARD = 24;
 /** A slider is let go of after this long, ms. */
 const SLIDE_PAUSE = 350;
 /** A thumbnail follows its layer after this long, ms. */
@@ -99,7 +111,13 @@ function LayerName({ session, layer }: { session: Session; layer: Layer }) {
 
 function aboutLayer(layer: Layer): string {
   if (isAid(layer)) return `sketch aid · ${Math.round(layer.opacity * 100)}`;
-  const parts = [blendLabel(layer.blend).toLowerCase()];
+  const parts = [
+    layer.kind === "paint" || layer.blend !== "normal"
+      ? blendLabel(layer.blend).toLowerCase()
+      : layer.kind === "group" && layer.through
+        ? "group, through"
+        : layer.kind,
+  ];
   if (layer.opacity < 1) parts.push(String(Math.round(layer.opacity * 100)));
   if (layer.lines) parts.push("lines");
   if (layer.locked) parts.push("locked");
@@ -110,16 +128,20 @@ type RowProps = {
   session: Session;
   layer: Layer;
   hangs: boolean;
+  depth: number;
   choose: (event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }, id: string) => void;
 };
 
-function LayerRow({ session, layer, hangs, choose }: RowProps) {
+function LayerRow({ session, layer, hangs, depth, choose }: RowProps) {
   const selected = useTable((state) => state.selected.includes(layer.id));
   const working = useTable((state) => state.selected[0] === layer.id);
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
     id: layer.id,
   });
   const row = useRef<HTMLElement | null>(null);
+  const folded = useTable((state) => state.folded[layer.id] ?? false);
+  const onMask = useTable((state) => state.paintOn === "mask" && state.selected[0] === layer.id);
+  const set = useTable((state) => state.set);
   const classes = [
     "layer-row",
     selected && "selected",
@@ -158,7 +180,11 @@ function LayerRow({ session, layer, hangs, choose }: RowProps) {
         row.current = node;
       }}
       className={classes.filter(Boolean).join(" ")}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
+      style={{
+        transform: CSS.Translate.toString(transform),
+        transition,
+        marginLeft: depth * 14,
+      }}
       role="row"
       aria-selected={selected}
       aria-label={`${layer.name}, ${aboutLayer(layer)}${layer.visible ? "" : ", hidden"}${hangs ? ", clipped" : ""}`}
@@ -168,6 +194,24 @@ function LayerRow({ session, layer, hangs, choose }: RowProps) {
       onKeyDown={press}
     >
       {hangs && <span className="thread" aria-hidden="true" />}
+      {layer.tab && <span className={`tab-mark ${layer.tab}`} aria-hidden="true" />}
+      {layer.kind === "group" && (
+        <span role="gridcell">
+          <button
+            type="button"
+            className="icon-button fold"
+            tabIndex={-1}
+            aria-label={`${folded ? "Open" : "Close"} ${layer.name}`}
+            aria-expanded={!folded}
+            onClick={(event) => {
+              event.stopPropagation();
+              set({ folded: { ...useTable.getState().folded, [layer.id]: !folded } });
+            }}
+          >
+            {folded ? <ChevronRight size={15} /> : <ChevronDown size={15} />}
+          </button>
+        </span>
+      )}
       <span
         {...listeners}
         {...attributes}
@@ -185,7 +229,15 @@ function LayerRow({ session, layer, hangs, choose }: RowProps) {
           touchAction: "none",
         }}
       >
-        <Thumb session={session} id={layer.id} />
+        {layer.kind === "paint" && <Thumb session={session} id={layer.id} />}
+        {layer.kind === "fill" && (
+          <span className="ground" style={{ background: paintLook(layer) }} />
+        )}
+        {layer.kind === "adjustment" && (
+          <span className="ground kind">
+            <SlidersHorizontal size={16} />
+          </span>
+        )}
         <div className="names">
           <LayerName session={session} layer={layer} />
           <div className="about">
@@ -194,6 +246,26 @@ function LayerRow({ session, layer, hangs, choose }: RowProps) {
           </div>
         </div>
       </span>
+      {layer.mask && (
+        <span role="gridcell">
+          <button
+            type="button"
+            className="icon-button mask"
+            tabIndex={-1}
+            aria-pressed={onMask}
+            data-off={!layer.mask.on || undefined}
+            aria-label={`Paint on the mask of ${layer.name}`}
+            title="Paint holds back, Lift lets through"
+            onClick={(event) => {
+              event.stopPropagation();
+              session.select([layer.id]);
+              set({ paintOn: onMask ? "colour" : "mask" });
+            }}
+          >
+            <VenetianMask size={16} />
+          </button>
+        </span>
+      )}
       <span role="gridcell">
         <button
           type="button"
@@ -212,17 +284,146 @@ function LayerRow({ session, layer, hangs, choose }: RowProps) {
   );
 }
 
-/** Whether each layer hangs from one below it. */
-function hanging(layers: readonly Layer[]): Set<string> {
-  const found = new Set<string>();
-  layers.forEach((layer, i) => {
-    if (layer.clip && i > 0) found.add(layer.id);
-  });
-  return found;
+/** What a fill looks like in the list. */
+function paintLook({ paint }: Layer): string {
+  if (!paint || paint.kind === "colour") return paint?.colour ?? "none";
+  const stops = paint.stops.map(({ at, colour }) => `${colour} ${Math.round(at * 100)}%`);
+  return `linear-gradient(90deg, ${stops.join(", ")})`;
+}
+
+/** A colour that takes the one in hand when it is pressed. */
+function TakeColour({
+  label,
+  colour,
+  take,
+}: {
+  label: string;
+  colour: string;
+  take: (colour: string) => void;
+}) {
+  return (
+    <button
+      type="button"
+      className="swatch"
+      style={{ background: colour }}
+      aria-label={`${label}: give it the colour in hand`}
+      title={`${label}: press to give it the colour in hand`}
+      onClick={() => take(useTable.getState().colour)}
+    />
+  );
+}
+
+function ContourWidth({
+  session,
+  contour,
+}: {
+  session: Session;
+  contour: NonNullable<Layer["contour"]>;
+}) {
+  const [sliding, setSliding] = useState<number | null>(null);
+  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const slide = (width: number): void => {
+    setSliding(width);
+    clearTimeout(pause.current);
+    pause.current = setTimeout(() => {
+      void session.setLayers({ contour: { ...contour, width } }).then(() => setSliding(null));
+    }, SLIDE_PAUSE);
+  };
+  return (
+    <input
+      id="contour-width"
+      type="range"
+      className="swell"
+      min={1}
+      max={MOST_CONTOUR}
+      value={sliding ?? contour.width}
+      aria-label="Width of the contour"
+      onChange={(event) => slide(Number(event.target.value))}
+    />
+  );
+}
+
+/** A fill's colour, an outline's width and colour: what a layer of its kind has besides. */
+function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
+  const { contour, paint, kind, tone } = layer;
+  const setPaint = (next: NonNullable<Layer["paint"]>): void =>
+    void session.setLayers({ paint: next });
+  return (
+    <>
+      {kind === "fill" && paint?.kind === "colour" && (
+        <div className="line">
+          Colour
+          <TakeColour
+            label="Colour of the fill"
+            colour={paint.colour}
+            take={(colour) => setPaint({ ...paint, colour })}
+          />
+        </div>
+      )}
+      {kind === "fill" && paint?.kind === "gradient" && (
+        <div className="line">
+          <select
+            className="form-select form-select-sm"
+            aria-label="Shape of the gradient"
+            value={paint.shape}
+            onChange={(event) => setPaint(withShape(paint, event.target.value))}
+          >
+            <option value="linear">Linear</option>
+            <option value="radial">Radial</option>
+            <option value="path">Along a path</option>
+          </select>
+          {paint.stops.map((stop, i) => (
+            <TakeColour
+              key={i}
+              label={`Colour ${i + 1} of the gradient`}
+              colour={stop.colour}
+              take={(colour) =>
+                setPaint({
+                  ...paint,
+                  stops: paint.stops.map((other, j) => (j === i ? { ...other, colour } : other)),
+                })
+              }
+            />
+          ))}
+          <button
+            type="button"
+            className="icon-button"
+            aria-label="One more colour in the gradient"
+            title="One more colour"
+            disabled={paint.stops.length >= 6}
+            onClick={() => setPaint(withMoreStops(paint, useTable.getState().colour))}
+          >
+            <Plus size={14} />
+          </button>
+        </div>
+      )}
+      {kind === "adjustment" && tone && (
+        <button
+          type="button"
+          className="btn btn-sm"
+          onClick={() => beginAdjusting(session, tone.kind, layer.id)}
+        >
+          Change {adjustmentNames[tone.kind].toLowerCase()}…
+        </button>
+      )}
+      {contour && (
+        <div className="line">
+          <label htmlFor="contour-width">Contour</label>
+          <ContourWidth session={session} contour={contour} />
+          <TakeColour
+            label="Colour of the contour"
+            colour={contour.colour}
+            take={(colour) => void session.setLayers({ contour: { ...contour, colour } })}
+          />
+        </div>
+      )}
+    </>
+  );
 }
 
 function LayerSettings({ session, layer }: { session: Session; layer: Layer | undefined }) {
   const [sliding, setSliding] = useState<number | null>(null);
+  const paintOn = useTable((state) => state.paintOn);
   const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
   if (!layer) return <div className="settings quiet">Choose a layer to set how it lies.</div>;
   const opacity = sliding ?? Math.round(layer.opacity * 100);
@@ -306,10 +507,32 @@ function LayerSettings({ session, layer }: { session: Session; layer: Layer | un
           <PencilRuler size={16} />,
           () => session.setLayers(isAid(layer) ? NO_AID : AID),
         )}
-        <span style={{ flex: 1 }} />
+        {toggle(
+          "Mask: Paint holds back, Lift lets through",
+          layer.mask !== null,
+          <VenetianMask size={16} />,
+          () =>
+            layer.mask
+              ? useTable.setState({ paintOn: paintOn === "mask" ? "colour" : "mask" })
+              : session.addMask(),
+        )}
         {toggle("Duplicate layers", false, <CopyPlus size={16} />, () => session.duplicateLayers())}
         {toggle("Remove layers", false, <Trash2 size={16} />, () => session.removeLayers())}
+        <LayerMenu session={session} layer={layer} />
       </div>
+      <OwnSettings session={session} layer={layer} />
+      {paintOn === "mask" && (
+        <div className="on-mask" role="status">
+          Painting on the mask
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => useTable.setState({ paintOn: "colour" })}
+          >
+            Back to paint
+          </button>
+        </div>
+      )}
     </div>
   );
 }
@@ -318,13 +541,15 @@ export function Layers({ session }: { session: Session }) {
   const picture = useTable((state) => state.picture);
   const selected = useTable((state) => state.selected);
   const set = useTable((state) => state.set);
+  const folded = useTable((state) => state.folded);
+  const [looked, setLooked] = useState<string | null>(null);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   if (!picture) return null;
-  const layers = [...picture.layers].reverse();
-  const clipped = hanging(picture.layers);
+  const rows = rowsOf(picture.layers, folded, looked ?? "");
+  const layers = rows.map(({ layer }) => layer);
 
   const choose: RowProps["choose"] = (event, id) => {
     if (event.shiftKey && selected[0]) {
@@ -341,12 +566,11 @@ export function Layers({ session }: { session: Session }) {
     } else session.select([id]);
   };
 
-  const dropped = ({ active, over }: DragEndEvent): void => {
-    if (!over || active.id === over.id) return;
+  const dropped = ({ active, over, delta }: DragEndEvent): void => {
+    if (!over) return;
     const ids = selected.includes(String(active.id)) ? selected : [String(active.id)];
-    const order = layers.map(({ id }) => id);
-    const upward = order.indexOf(String(active.id)) > order.indexOf(String(over.id));
-    void session.moveLayers(ids, String(over.id), upward ? "above" : "below");
+    const to = landing(rows, String(active.id), String(over.id), delta.x < -OUTWARD);
+    if (to && !ids.includes(to.group ?? "")) void session.moveLayers(ids, to);
   };
 
   return (
@@ -356,13 +580,26 @@ export function Layers({ session }: { session: Session }) {
         <button
           type="button"
           className="icon-button"
-          aria-label="Add layer"
-          title="Add layer"
-          onClick={() => void session.addLayer()}
+          aria-label="Find a layer"
+          title="Find a layer"
+          aria-pressed={looked !== null}
+          onClick={() => setLooked(looked === null ? "" : null)}
         >
-          <Plus size={18} />
+          <Search size={16} />
         </button>
+        <AddLayerMenu session={session} />
       </header>
+      {looked !== null && (
+        <input
+          className="form-control form-control-sm find-layer"
+          aria-label="Name of the layer"
+          placeholder="Name of the layer"
+          autoFocus
+          value={looked}
+          onChange={(event) => setLooked(event.target.value)}
+          onKeyDown={(event) => event.key === "Escape" && setLooked(null)}
+        />
+      )}
       <LayerSettings
         session={session}
         layer={picture.layers.find(({ id }) => id === selected[0])}
@@ -371,12 +608,13 @@ export function Layers({ session }: { session: Session }) {
         <SortableContext items={layers.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
           <div className="layer-list">
             <div role="grid" aria-multiselectable="true" aria-label="Layers, topmost first">
-              {layers.map((layer) => (
+              {rows.map(({ layer, depth, hangs }) => (
                 <LayerRow
                   key={layer.id}
                   session={session}
                   layer={layer}
-                  hangs={clipped.has(layer.id)}
+                  depth={depth}
+                  hangs={hangs}
                   choose={choose}
                 />
               ))}

@@ -11,6 +11,8 @@ import { FavouriteShelf } from "../brushes/FavouriteShelf";
 import { BoxOverlay } from "./BoxOverlay";
 import { GuidesOverlay } from "./guides/GuidesOverlay";
 import { Hand } from "./hand";
+import { AdjustPanel } from "./adjust/AdjustPanel";
+import { GradientHandles } from "./gradient/GradientHandles";
 import { LongWork } from "./LongWork";
 import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
@@ -150,6 +152,8 @@ export function PictureView({ session }: { session: Session }) {
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />
       {!bare && <Pinboard picture={session.id} />}
+      <GradientHandles session={session} />
+      <AdjustPanel session={session} />
       <LongWork session={session} />
       {!bare && <Options session={session} />}
     </main>

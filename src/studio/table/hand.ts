@@ -171,6 +171,7 @@ export class Hand {
     this.session.link.pen.begin();
     const beginning: StrokeBeginning = {
       layer,
+      on: state.tool === "select" ? "colour" : state.paintOn,
       brush: state.brush,
       mode: eraser ? "lift" : state.mode,
       size,

@@ -16,6 +16,7 @@ import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
 import { rooms } from "../rooms";
 import { useWorkshop } from "../workshop/workshop-store";
+import { type Landing, placeUnder } from "./layers/rows";
 import { useRegion } from "./region/region-store";
 import { useTable } from "./table-store";
 import { endTransform } from "./transform/transform-store";
@@ -212,17 +213,123 @@ export class Session {
   }
 
   select(ids: string[]): void {
+    const { selected, maskView } = useTable.getState();
+    if (ids[0] !== selected[0]) useTable.setState({ paintOn: "colour" });
     useTable.setState({ selected: ids });
+    if (maskView !== "no" && ids[0] !== selected[0]) this.showMask("no");
     if (ids[0]) void this.link.api.setWorking(ids[0]);
   }
 
-  async addLayer(): Promise<void> {
+  /** A new layer above the working one, in its group; on top of what an open group holds. */
+  async addLayer(
+    made: Partial<
+      Pick<Extract<Single, { do: "layer.add" }>, "kind" | "paint" | "tone" | "name">
+    > = {},
+  ): Promise<string | null> {
     const { picture, selected } = useTable.getState();
-    if (!picture) return;
+    if (!picture) return null;
     const id = nanoid(10);
-    const above = selected[0] ?? picture.layers.at(-1)?.id ?? null;
-    const name = freshName(picture.layers.map((layer) => layer.name));
-    if (await this.apply({ do: "layer.add", id, name, above })) this.select([id]);
+    const order = picture.layers.map((layer) => layer.id);
+    const working = picture.layers.find((layer) => layer.id === selected[0]);
+    const isGroup = working?.kind === "group";
+    const above = working
+      ? isGroup
+        ? placeUnder(order, working.id)
+        : working.id
+      : (order.at(-1) ?? null);
+    const group = (isGroup ? working.id : working?.group) ?? null;
+    const name = made.name ?? freshName(picture.layers.map((layer) => layer.name));
+    const done = await this.apply({ do: "layer.add", id, above, group, ...made, name });
+    if (done) this.select([id]);
+    return done ? id : null;
+  }
+
+  /** Puts the selected layers into a new group. */
+  async groupLayers(): Promise<void> {
+    const layers = this.#selectedLayers().map(({ id }) => id);
+    if (layers.length === 0) return;
+    const id = nanoid(10);
+    if (await this.apply({ do: "layer.group", id, name: "Group", layers })) this.select([id]);
+  }
+
+  async ungroupLayers(): Promise<void> {
+    const groups = this.#selectedLayers().filter(({ kind }) => kind === "group");
+    const layers = useTable.getState().picture?.layers ?? [];
+    const inside = layers.filter(({ group }) => groups.some(({ id }) => id === group));
+    const steps = groups.map(({ id }): Single => ({ do: "layer.ungroup", id }));
+    if (await this.applyAll("take groups apart", steps)) this.select(inside.map(({ id }) => id));
+  }
+
+  /** Makes one layer of these; `keep` leaves them and makes a copy of what they show. */
+  async mergeLayers(layers: string[], name: string, keep = false): Promise<void> {
+    if (layers.length === 0) return;
+    const id = nanoid(10);
+    if (await this.apply({ do: "layer.merge", id, name, layers, keep })) this.select([id]);
+  }
+
+  /** The working layer and the one right under it become one. */
+  async mergeDown(): Promise<void> {
+    const { picture, selected } = useTable.getState();
+    const working = picture?.layers.find(({ id }) => id === selected[0]);
+    if (!picture || !working) return;
+    const siblings = picture.layers.filter(({ group }) => group === working.group);
+    const under = siblings[siblings.indexOf(working) - 1];
+    if (!under) return tell("There is no layer under this one to merge it with.");
+    await this.mergeLayers([under.id, working.id], under.name);
+  }
+
+  async mergeSelected(): Promise<void> {
+    const layers = this.#selectedLayers();
+    const [first] = layers;
+    if (first)
+      await this.mergeLayers(
+        layers.map(({ id }) => id),
+        first.name,
+      );
+  }
+
+  /** All that is seen becomes one layer; what is hidden is gone. */
+  async flattenPicture(): Promise<void> {
+    const tops = useTable.getState().picture?.layers.filter(({ group }) => group === null) ?? [];
+    await this.mergeLayers(
+      tops.map(({ id }) => id),
+      "Flattened",
+    );
+  }
+
+  async copyMerged(): Promise<void> {
+    const tops = useTable.getState().picture?.layers.filter(({ group }) => group === null) ?? [];
+    await this.mergeLayers(
+      tops.map(({ id }) => id),
+      "Merged copy",
+      true,
+    );
+  }
+
+  /** Gives the working layer a mask, of what is selected where something is, and paints on it. */
+  async addMask(from?: Extract<Single, { do: "mask.add" }>["from"]): Promise<void> {
+    const { picture, selected } = useTable.getState();
+    const [id] = selected;
+    if (!id || !picture) return;
+    const kind = picture.selection ? ("selection" as const) : ("nothing" as const);
+    if (await this.apply({ do: "mask.add", id, from: from ?? { kind } }))
+      useTable.setState({ paintOn: "mask" });
+  }
+
+  async removeMask(lay: boolean): Promise<void> {
+    const [id] = useTable.getState().selected;
+    if (!id) return;
+    if (await this.apply({ do: "mask.remove", id, lay })) {
+      useTable.setState({ paintOn: "colour" });
+      this.showMask("no");
+    }
+  }
+
+  /** How the working layer's mask is seen: not at all, as a veil, or alone. */
+  showMask(maskView: "no" | "veil" | "alone"): void {
+    const [id] = useTable.getState().selected;
+    useTable.setState({ maskView });
+    void this.link.api.showMask(maskView === "no" ? null : (id ?? null), maskView === "alone");
   }
 
   async duplicateLayers(): Promise<void> {
@@ -289,40 +396,39 @@ export class Session {
     );
   }
 
-  /** Moves the selected layers, keeping their order, one place up or down. */
+  /** Moves the selected layers, keeping their order, one place up or down in their group. */
   async nudgeLayers(by: 1 | -1): Promise<void> {
     const { picture } = useTable.getState();
     const layers = this.#selectedLayers();
-    if (!picture || layers.length === 0) return;
-    const order = picture.layers.map(({ id }) => id);
+    const [first] = layers;
+    if (!picture || !first) return;
     const ids = new Set(layers.map(({ id }) => id));
-    const edge =
-      by > 0 ? order.findLastIndex((id) => ids.has(id)) : order.findIndex((id) => ids.has(id));
-    const beyond = order[edge + by];
-    if (beyond === undefined) return;
-    const rest = order.filter((id) => !ids.has(id));
-    const place = rest.indexOf(beyond) + (by > 0 ? 1 : 0);
-    await this.#moveTo(
-      layers.map(({ id }) => id),
-      rest,
-      place,
+    const siblings = picture.layers.filter(({ group }) => group === first.group);
+    const moved = siblings.filter(({ id }) => ids.has(id));
+    const edge = siblings.indexOf((by > 0 ? moved.at(-1) : moved[0]) as (typeof siblings)[number]);
+    const beyond = siblings[edge + by];
+    if (!beyond) return;
+    const rest = picture.layers.map(({ id }) => id).filter((id) => !ids.has(id));
+    const above = by > 0 ? beyond.id : placeUnder(rest, beyond.id);
+    await this.#stackOn(
+      moved.map(({ id }) => id),
+      above,
+      first.group,
     );
   }
 
-  /** Moves the selected layers to a place among the others (0: lowest). */
-  async moveLayers(ids: string[], target: string, side: "above" | "below"): Promise<void> {
+  /** Moves layers to where they were dropped in the list. */
+  async moveLayers(ids: string[], { group, under }: Landing): Promise<void> {
     const order = useTable.getState().picture?.layers.map(({ id }) => id) ?? [];
     const moving = order.filter((id) => ids.includes(id));
     const rest = order.filter((id) => !ids.includes(id));
-    const at = rest.indexOf(target);
-    if (at < 0) return;
-    await this.#moveTo(moving, rest, side === "above" ? at + 1 : at);
+    await this.#stackOn(moving, placeUnder(rest, under), group);
   }
 
-  async #moveTo(ids: string[], rest: string[], place: number): Promise<void> {
-    let above = place > 0 ? (rest[place - 1] ?? null) : null;
+  async #stackOn(ids: string[], from: string | null, group: string | null): Promise<void> {
+    let above = from;
     const steps = ids.map((id): Single => {
-      const step: Single = { do: "layer.move", id, above };
+      const step: Single = { do: "layer.move", id, above, group };
       above = id;
       return step;
     });

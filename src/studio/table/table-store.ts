@@ -45,6 +45,11 @@ export type TableState = {
   picture: PictureState | null;
   /** Layers that actions apply to; the first is the one that is drawn on. */
   selected: string[];
+  /** Whether the brush paints on the layer's colour or on its mask. */
+  paintOn: "colour" | "mask";
+  maskView: "no" | "veil" | "alone";
+  /** Groups that are closed in the list. */
+  folded: Record<string, boolean>;
   mode: Mode;
   tool: Tool;
   brush: string;
@@ -98,6 +103,9 @@ export type TableState = {
 export const useTable = create<TableState>()((set) => ({
   picture: null,
   selected: [],
+  paintOn: "colour",
+  maskView: "no",
+  folded: {},
   mode: "paint",
   tool: "brush",
   brush: "pencil-2b",

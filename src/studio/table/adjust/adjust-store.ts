@@ -1,0 +1,141 @@
+import { create } from "zustand";
+import { type Adjustment, isTone, type Tone } from "../../../engine/adjust/adjustment";
+import { type Layer } from "../../../worker/protocol";
+import { newLayer } from "../../../engine/picture/picture";
+import { type Curve } from "../../../engine/stroke/curve";
+import { tell } from "../../notices/notices";
+import { type Session } from "../session";
+import { useTable } from "../table-store";
+
+export const adjustmentNames: Record<Adjustment["kind"], string> = {
+  levels: "Levels",
+  curves: "Curves",
+  brightness: "Brightness and contrast",
+  hue: "Hue, saturation, lightness",
+  balance: "Colour balance",
+  "by value": "Colour by value",
+  invert: "Invert",
+  posterize: "Posterize",
+  blur: "Blur",
+  sharpen: "Sharpen",
+  noise: "Noise",
+};
+
+const straight = (): Curve => [
+  [0, 0],
+  [1, 1],
+];
+
+/** Where each adjustment that can be a layer begins: changing nothing, as far as it can. */
+export const firstTones = {
+  levels: { kind: "levels", black: 0, white: 1, middle: 1, lowest: 0, highest: 1 },
+  curves: {
+    kind: "curves",
+    all: straight(),
+    red: straight(),
+    green: straight(),
+    blue: straight(),
+  },
+  brightness: { kind: "brightness", brightness: 0, contrast: 0 },
+  hue: { kind: "hue", hue: 0, saturation: 0, lightness: 0 },
+  balance: { kind: "balance", darks: [0, 0, 0], middles: [0, 0, 0], lights: [0, 0, 0] },
+  "by value": {
+    kind: "by value",
+    stops: [
+      { at: 0, colour: "#1d1b2e", alpha: 1 },
+      { at: 0.5, colour: "#8a5a4a", alpha: 1 },
+      { at: 1, colour: "#f6e7c8", alpha: 1 },
+    ],
+  },
+  invert: { kind: "invert" },
+  posterize: { kind: "posterize", steps: 4 },
+} satisfies { [K in Tone["kind"]]: Extract<Tone, { kind: K }> };
+
+const firstOthers = {
+  blur: { kind: "blur", radius: 8 },
+  sharpen: { kind: "sharpen", radius: 3, amount: 0.8 },
+  noise: { kind: "noise", amount: 0.2, grey: true, seed: 1 },
+} satisfies { [K in Exclude<Adjustment["kind"], Tone["kind"]>]: Extract<Adjustment, { kind: K }> };
+
+type AdjustState = {
+  adjustment: Adjustment | null;
+  /** The adjustment layer that is changed; null: the chosen layers are. */
+  layer: string | null;
+  /** Seen as it was, while held. */
+  before: boolean;
+};
+
+export const useAdjust = create<AdjustState>()(() => ({
+  adjustment: null,
+  layer: null,
+  before: false,
+}));
+
+/** Opens an adjustment: of a layer that is one, or of what the chosen layers hold. */
+export function beginAdjusting(
+  session: Session,
+  kind: Adjustment["kind"],
+  layer: string | null,
+): void {
+  const { picture } = useTable.getState();
+  const own = picture?.layers.find(({ id }) => id === layer)?.tone;
+  const adjustment: Adjustment = own ?? { ...firstTones, ...firstOthers }[kind];
+  useAdjust.setState({ adjustment, layer, before: false });
+  showAdjusted(session);
+}
+
+const PREVIEW = "(adjusting)";
+
+/** The layers as they would be with the adjustment; null where it can only be seen when it is done. */
+function adjustedLayers(layers: readonly Layer[]): readonly Layer[] | null {
+  const { adjustment, layer } = useAdjust.getState();
+  if (!adjustment || !isTone(adjustment)) return null;
+  if (layer) return layers.map((one) => (one.id === layer ? { ...one, tone: adjustment } : one));
+  const { selected } = useTable.getState();
+  const masked = useTable.getState().picture?.selection ?? false;
+  return layers.flatMap((one): Layer[] => {
+    if (!selected.includes(one.id) || one.kind !== "paint") return [one];
+    // The layer in a group of its own that lies as it did, changed inside the group.
+    const group = `${PREVIEW} ${one.id}`;
+    const change: Layer = {
+      ...newLayer(PREVIEW, "Adjusting"),
+      kind: "adjustment",
+      group,
+      clip: true,
+      tone: adjustment,
+      mask: masked ? { on: true, linked: true } : null,
+    };
+    return [
+      { ...one, group, opacity: 1, blend: "normal", clip: false, contour: null, mask: null },
+      change,
+      { ...one, id: group, kind: "group", tint: null },
+    ];
+  });
+}
+
+/** Shows what the adjustment would do, or what was before. */
+export function showAdjusted(session: Session): void {
+  const { picture } = useTable.getState();
+  const { before, layer } = useAdjust.getState();
+  const layers = !before && picture ? adjustedLayers(picture.layers) : null;
+  void session.link.api.previewLayers(layers, layer ? null : PREVIEW);
+}
+
+export function setAdjustment(session: Session, adjustment: Adjustment): void {
+  useAdjust.setState({ adjustment });
+  showAdjusted(session);
+}
+
+/** Ends an adjustment: it is done, or thrown away. */
+export async function endAdjusting(session: Session, keep: boolean): Promise<void> {
+  const { adjustment, layer } = useAdjust.getState();
+  useAdjust.setState({ adjustment: null, layer: null, before: false });
+  if (keep && adjustment) {
+    const { selected } = useTable.getState();
+    if (!layer) await session.apply({ do: "adjust", layers: selected, adjustment });
+    else if (isTone(adjustment))
+      await session.apply({ do: "layer.set", id: layer, tone: adjustment });
+    else tell("This cannot be an adjustment layer.");
+  }
+  await session.link.api.previewLayers(null, null);
+}

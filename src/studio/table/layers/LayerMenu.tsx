@@ -1,0 +1,213 @@
+"use client";
+
+import { Ellipsis, Plus } from "lucide-react";
+import { type ReactNode } from "react";
+import { Dropdown } from "react-bootstrap";
+import { type Tab, tabs } from "../../../engine/picture/picture";
+import { type Layer } from "../../../worker/protocol";
+import { adjustmentNames, beginAdjusting, firstTones } from "../adjust/adjust-store";
+import { floatSelected } from "../region/clipboard";
+import { type Session } from "../session";
+import { useTable } from "../table-store";
+
+function Item({
+  act,
+  children,
+  disabled = false,
+}: {
+  act: () => unknown;
+  children: ReactNode;
+  disabled?: boolean;
+}) {
+  return (
+    <Dropdown.Item as="button" type="button" disabled={disabled} onClick={() => void act()}>
+      {children}
+    </Dropdown.Item>
+  );
+}
+
+/** New layers: for paint, of layers, of one colour or a gradient, or that change what is below. */
+export function AddLayerMenu({ session }: { session: Session }) {
+  const { colour, second, picture } = useTable();
+  if (!picture) return null;
+  const gradient = {
+    kind: "gradient" as const,
+    shape: "linear" as const,
+    from: [picture.width / 2, picture.height * 0.15] as [number, number],
+    to: [picture.width / 2, picture.height * 0.85] as [number, number],
+    stops: [
+      { at: 0, colour },
+      { at: 1, colour: second },
+    ],
+  };
+  return (
+    <div className="add-layer">
+      <button
+        type="button"
+        className="icon-button"
+        aria-label="Add layer"
+        title="Add layer"
+        onClick={() => void session.addLayer()}
+      >
+        <Plus size={18} />
+      </button>
+      <Dropdown>
+        <Dropdown.Toggle
+          as="button"
+          type="button"
+          className="icon-button narrow"
+          aria-label="Other layers"
+        />
+        <Dropdown.Menu className="crit-menu">
+          <Item act={() => session.addLayer({ kind: "group", name: "Group" })}>Empty group</Item>
+          <Item act={() => session.groupLayers()}>Group of the chosen layers</Item>
+          <Dropdown.Divider />
+          <Item
+            act={() =>
+              session.addLayer({ kind: "fill", name: "Colour", paint: { kind: "colour", colour } })
+            }
+          >
+            Colour
+          </Item>
+          <Item act={() => session.addLayer({ kind: "fill", name: "Gradient", paint: gradient })}>
+            Gradient
+          </Item>
+          <Dropdown.Divider />
+          {Object.entries(firstTones).map(([kind, tone]) => (
+            <Item
+              key={kind}
+              act={async () => {
+                const name = adjustmentNames[tone.kind];
+                const id = await session.addLayer({ kind: "adjustment", name, tone });
+                if (id) beginAdjusting(session, tone.kind, id);
+              }}
+            >
+              {adjustmentNames[tone.kind]}
+            </Item>
+          ))}
+        </Dropdown.Menu>
+      </Dropdown>
+    </div>
+  );
+}
+
+const TAB_WORDS: Record<Tab, string> = {
+  rust: "Rust",
+  ochre: "Ochre",
+  moss: "Moss",
+  teal: "Teal",
+  slate: "Slate",
+  plum: "Plum",
+};
+
+/** What else can be done with the chosen layers. */
+export function LayerMenu({ session, layer }: { session: Session; layer: Layer }) {
+  const { picture, maskView, selected } = useTable();
+  if (!picture) return null;
+  const others = picture.layers.filter(({ id, kind }) => id !== layer.id && kind === "paint");
+  return (
+    <Dropdown>
+      <Dropdown.Toggle
+        as="button"
+        type="button"
+        className="icon-button no-caret"
+        aria-label="More for layers"
+        title="More for layers"
+      >
+        <Ellipsis size={16} />
+      </Dropdown.Toggle>
+      <Dropdown.Menu className="crit-menu layer-menu">
+        <div className="tab-row" role="group" aria-label="Colour tab">
+          {tabs.map((tab) => (
+            <button
+              key={tab}
+              type="button"
+              className={`tab-mark ${tab}`}
+              aria-label={`${TAB_WORDS[tab]} tab`}
+              aria-pressed={layer.tab === tab}
+              onClick={() => void session.setLayers({ tab: layer.tab === tab ? null : tab })}
+            />
+          ))}
+        </div>
+        <Item act={() => session.groupLayers()}>Group</Item>
+        {layer.kind === "group" && (
+          <>
+            <Item act={() => session.ungroupLayers()}>Take the group apart</Item>
+            <Item act={() => session.setLayers({ through: !layer.through })}>
+              {layer.through ? "Isolate the group" : "Let the group through"}
+            </Item>
+            <Item act={() => session.mergeLayers([layer.id], layer.name)}>Merge the group</Item>
+          </>
+        )}
+        <Item act={() => session.mergeDown()}>Merge down</Item>
+        {selected.length > 1 && (
+          <Item act={() => session.mergeSelected()}>Merge the chosen layers</Item>
+        )}
+        <Item act={() => session.copyMerged()}>Copy of all that is seen</Item>
+        <Item act={() => session.flattenPicture()}>Flatten the picture</Item>
+        <Dropdown.Divider />
+        {layer.mask ? (
+          <>
+            <Item act={() => session.setLayers({ mask: { ...layer.mask!, on: !layer.mask!.on } })}>
+              {layer.mask.on ? "Put the mask aside" : "Use the mask"}
+            </Item>
+            <Item
+              act={() =>
+                session.setLayers({ mask: { ...layer.mask!, linked: !layer.mask!.linked } })
+              }
+            >
+              {layer.mask.linked ? "Unlink the mask" : "Link the mask"}
+            </Item>
+            <Item act={() => session.apply({ do: "mask.invert", id: layer.id })}>
+              Invert the mask
+            </Item>
+            <Item act={() => session.showMask(maskView === "veil" ? "no" : "veil")}>
+              {maskView === "veil" ? "Hide the veil" : "Show the mask as a veil"}
+            </Item>
+            <Item act={() => session.showMask(maskView === "alone" ? "no" : "alone")}>
+              {maskView === "alone" ? "Show the picture" : "Show the mask alone"}
+            </Item>
+            {layer.kind === "paint" && (
+              <Item act={() => session.removeMask(true)}>Lay the mask for good</Item>
+            )}
+            <Item act={() => session.removeMask(false)}>Remove the mask</Item>
+          </>
+        ) : (
+          <>
+            <Item act={() => session.addMask()}>
+              {picture.selection ? "Mask all but the selection" : "Mask"}
+            </Item>
+            <Item act={() => session.addMask({ kind: "all" })}>Mask that holds all back</Item>
+            {others.slice(-8).map(({ id, name }) => (
+              <Item key={id} act={() => session.addMask({ kind: "layer", layer: id, by: "light" })}>
+                Mask from the lights of “{name}”
+              </Item>
+            ))}
+          </>
+        )}
+        <Dropdown.Divider />
+        <Item
+          act={() =>
+            session.setLayers({
+              contour: layer.contour ? null : { width: 4, colour: useTable.getState().colour },
+            })
+          }
+        >
+          {layer.contour ? "No contour" : "Contour"}
+        </Item>
+        <Item act={() => floatSelected(session)} disabled={!picture.selection}>
+          Float what is selected
+        </Item>
+        <Dropdown.Divider />
+        {Object.entries(adjustmentNames).map(([kind, name]) => (
+          <Item
+            key={kind}
+            act={() => beginAdjusting(session, kind as keyof typeof adjustmentNames, null)}
+          >
+            {name}…
+          </Item>
+        ))}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
