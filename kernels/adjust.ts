@@ -45,7 +45,8 @@ export const BY_COLOUR: i32 = 2;
 
 // @ts-ignore: decorator
 @inline function root(x: f32): f32 {
-  const v: f32 = x < <f32>1e-7 ? <f32>1e-7 : x;
+  if (x < <f32>1e-7) return 0;
+  const v = x;
   let y = reinterpret<f32>(<i32>(<f32>reinterpret<i32>(v) * <f32>(1.0 / 3.0)) + 709921077);
   y = (y + y + v / (y * y)) * <f32>(1.0 / 3.0);
   return (y + y + v / (y * y)) * <f32>(1.0 / 3.0);

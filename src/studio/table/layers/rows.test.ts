@@ -29,8 +29,8 @@ test("looked for by name, what lies in folded groups is found too", () => {
 
 test("a line lands in the group of the line above it, or on top of an open group's", () => {
   const rows = rowsOf(layers, {}, "");
-  expect(landing(rows, "lines", "shade", false)).toEqual({ group: "g", under: "g" });
-  expect(landing(rows, "lines", "coat", false)).toEqual({ group: "g", under: "shade" });
+  expect(landing(rows, "lines", "g", false)).toEqual({ group: "g", under: "g" });
+  expect(landing(rows, "lines", "shade", false)).toEqual({ group: "g", under: "shade" });
   expect(landing(rows, "floor", "lines", false)).toEqual({ group: null, under: null });
   expect(landing(rows, "floor", "floor", false)).toBeNull();
 });
