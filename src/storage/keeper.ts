@@ -370,6 +370,7 @@ export class Keeper {
         layers: [...structure.layers],
         guides: [...structure.guides],
         kept: [...structure.kept],
+        wells: [...structure.wells],
       },
     };
     void tx.objectStore("heads").put({ ...head, checkpoint });

@@ -12,6 +12,7 @@ import {
   tabs,
 } from "../engine/picture/picture";
 import { hexColour } from "../engine/colour/srgb";
+import { wellsSchema } from "../engine/colour/wells";
 import { guidesSchema } from "../engine/guides/guide";
 import { paperSchema } from "../engine/paper/paper";
 import { studiesSchema } from "../engine/studies/studies";
@@ -64,6 +65,7 @@ const structureRecord = z.strictObject({
   sun: sunPinSchema.nullable().default(null),
   studies: studiesSchema.nullable().default(null),
   selection: z.boolean().default(false),
+  wells: wellsSchema.default([]),
   kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });
 
@@ -139,6 +141,8 @@ export const settingsRecord = z.object({
   keys: z.record(z.string().max(40), z.string().max(24)).catch({}),
   /** Brushes on the shelf that is held under the pen. */
   favourites: z.array(z.string().max(64)).max(24).catch([]),
+  /** Wells that are at hand in every picture. */
+  wells: wellsSchema.catch([]),
   samplesMade: z.boolean().catch(false),
 });
 export type Settings = z.infer<typeof settingsRecord>;

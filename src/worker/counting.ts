@@ -1,8 +1,9 @@
 import { type Compositor } from "../engine/compose/compositor";
+import { type Rgb } from "../engine/colour/oklch";
 import { countPixel, emptyHistogram, type Histogram } from "../engine/crit/histogram";
 import { type Engine } from "../engine/engine";
 import { type Picture, SELECTION } from "../engine/picture/picture";
-import { ONE, pixelOffset, tilesIn } from "../engine/tiles/layout";
+import { ONE, pixelOffset, tileKey, tilesIn } from "../engine/tiles/layout";
 
 /** Pixels that are looked at, at most: more say no more. */
 const MOST = 160_000;
@@ -49,4 +50,33 @@ export function histogramOf(
     );
   }
   return counted;
+}
+
+/** Points a side at which a picture's colours are looked at. */
+const ACROSS = 72;
+
+/** Colours of points spread evenly over the picture, or over what is selected. */
+export function sampledColours({ store }: Engine, picture: Picture, compositor: Compositor): Rgb[] {
+  const { width, height } = picture;
+  const selection = picture.structure.selection ? picture.plane(SELECTION) : null;
+  const points = new Map<number, [number, number][]>();
+  for (let j = 0; j < ACROSS; j++)
+    for (let i = 0; i < ACROSS; i++) {
+      const x = Math.floor(((i + 0.5) * width) / ACROSS);
+      const y = Math.floor(((j + 0.5) * height) / ACROSS);
+      const key = tileKey(x >> 6, y >> 6);
+      if (selection && !selection.has(key)) continue;
+      const known = points.get(key);
+      if (known) known.push([x, y]);
+      else points.set(key, [[x, y]]);
+    }
+  const colours: Rgb[] = [];
+  const { u16 } = store.heap;
+  compositor.compose([...points.keys()], (key, address) => {
+    for (const [x, y] of points.get(key) ?? []) {
+      const at = (address + pixelOffset(x & 63, y & 63, 0)) >> 1;
+      colours.push([0, 8, 16].map((c) => Math.min(1, (u16[at + c] as number) / ONE)) as Rgb);
+    }
+  });
+  return colours;
 }

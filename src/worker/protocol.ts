@@ -5,6 +5,8 @@ import { type KeptSelection, type Layer } from "../engine/picture/picture";
 import { type RegionChoice, type RegionLook } from "./region-look";
 import { type Kept } from "../storage/keeper";
 import { type Guide } from "../engine/guides/guide";
+import { type Wells } from "../engine/colour/wells";
+import { type Eyes, type Holes } from "./crit";
 import { type Histogram } from "../engine/crit/histogram";
 import { type Studies } from "../engine/studies/studies";
 import { type SunPin } from "../engine/sun/sun-pin";
@@ -41,6 +43,7 @@ export type PictureState = {
   selection: boolean;
   /** Selections that were kept. */
   kept: readonly KeptSelection[];
+  wells: readonly Wells[];
   undo: string | null;
   redo: string | null;
   /** Another tab is working on it. */
@@ -134,6 +137,12 @@ export type TableApi = {
   showMask(layer: string | null, alone: boolean): void;
   /** How often each value is met: reds, greens, blues and lightness in 64 steps, each to its own most. */
   histogram(layer: string | null): Answer<Histogram>;
+  /** So many colours that stand for the picture's. */
+  paletteFrom(count: number): Answer<string[]>;
+  /** Where contrast of light and of chroma pulls the eye. */
+  eyePull(): Answer<Eyes>;
+  /** Pixels that are bare inside of what is painted. */
+  holes(): Answer<Holes>;
   /** `own`: the brush itself where it is none of those that ship; it is brought into the picture first. */
   beginStroke(beginning: StrokeBeginning, own: Brush | null): Answer;
   endStroke(): Answer;

@@ -42,7 +42,9 @@ import { carryOver, lookAtStudies, studiesLog } from "./study";
 import { startEngine } from "./start-engine";
 import { layerPixels } from "./layer-pixels";
 import { outline } from "./ants";
-import { histogramOf } from "./counting";
+import { paletteFrom } from "../engine/colour/palette-from";
+import { histogramOf, sampledColours } from "./counting";
+import { eyePull, holesOf } from "./crit";
 import { Overlaid } from "./overlaid";
 import { copySelected } from "./clipping";
 import { RegionLooker } from "./region-look";
@@ -166,6 +168,7 @@ function stateNow(): PictureState {
     studies: structure.studies,
     selection: structure.selection,
     kept: structure.kept,
+    wells: structure.wells,
     undo: history.undoLabel,
     redo: history.redoLabel,
     readOnly,
@@ -469,6 +472,15 @@ const api: TableApi = {
 
   histogram: (layer) =>
     tried(() => histogramOf(engine, theTable().work.picture, theTable().compositor, layer)),
+
+  paletteFrom: (count) =>
+    tried(() => {
+      const { work, compositor } = theTable();
+      return paletteFrom(sampledColours(engine, work.picture, compositor), count);
+    }),
+
+  eyePull: () => tried(() => eyePull(engine, theTable().work.picture, theTable().compositor)),
+  holes: () => tried(() => holesOf(engine, theTable().work.picture)),
 
   apply: async (command: CommandInput) => {
     table?.compositor.preview(null);

@@ -16,6 +16,7 @@ import * as selection from "./select";
 import { setStudies, setStudiesSchema } from "./studies";
 import { setSun, setSunSchema } from "./sun";
 import { applyStroke, strokeSchema } from "./stroke";
+import { setWells, setWellsSchema } from "./wells";
 import { transform, transformSchema } from "./transform";
 
 const single = z.discriminatedUnion("do", [
@@ -39,6 +40,7 @@ const single = z.discriminatedUnion("do", [
   setGuidesSchema,
   setSunSchema,
   setStudiesSchema,
+  setWellsSchema,
   placeSchema,
   transformSchema,
   strokeSchema,
@@ -117,6 +119,8 @@ function applySingle(applying: Applying, command: Single): string {
       return setSun(applying, command);
     case "studies.set":
       return setStudies(applying, command);
+    case "wells.set":
+      return setWells(applying, command);
     case "brush.bring":
       return bringBrush(applying, command);
     case "place":

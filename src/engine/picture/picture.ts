@@ -3,6 +3,7 @@ import { toneSchema } from "../adjust/adjustment";
 import { blendSchema } from "../compose/blend-modes";
 import { type Paper } from "../paper/paper";
 import { hexColour } from "../colour/srgb";
+import { type Wells } from "../colour/wells";
 import { paintSchema } from "../gradient/gradient";
 import { type Guide } from "../guides/guide";
 import { type Brush } from "../stroke/brush";
@@ -126,6 +127,8 @@ export type Structure = Readonly<{
   /** Whether there is a selection: changes keep inside it then. */
   selection: boolean;
   kept: readonly KeptSelection[];
+  /** Colours that are kept with the picture. */
+  wells: readonly Wells[];
 }>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */
@@ -161,6 +164,7 @@ export class Picture {
       studies: null,
       selection: false,
       kept: [],
+      wells: [],
     };
   }
 

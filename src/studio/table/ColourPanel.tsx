@@ -16,6 +16,8 @@ import {
   rgbToHsl,
 } from "../../engine/colour/oklch";
 import { swapColours } from "./actions";
+import { HarmonyPanel } from "./colour/HarmonyPanel";
+import { WellsPanel } from "./colour/WellsPanel";
 import { Leaf } from "./Leaf";
 import { useTable } from "./table-store";
 
@@ -221,8 +223,35 @@ function Sliders() {
   );
 }
 
+const colourTabs = ["Recent", "Harmony", "Wells"] as const;
+
+function RecentColours() {
+  const recent = useTable((state) => state.recent);
+  const chooseColour = useTable((state) => state.chooseColour);
+  return (
+    <>
+      {recent.length === 0 ? (
+        <span className="quiet">What you paint with comes here.</span>
+      ) : (
+        <div className="recent" role="group" aria-label="Recent colours">
+          {recent.map((hex) => (
+            <button
+              key={hex}
+              type="button"
+              style={{ background: hex }}
+              aria-label={`Colour ${hex}`}
+              onClick={() => chooseColour(hex)}
+            />
+          ))}
+        </div>
+      )}
+    </>
+  );
+}
+
 export function ColourPanel({ session }: { session: Session }) {
-  const { colour, second, recent, chooseColour } = useTable();
+  const [tab, setTab] = useState<(typeof colourTabs)[number]>("Recent");
+  const { colour, second } = useTable();
   return (
     <section className="colour-panel" aria-label="Colour">
       <div className="head">
@@ -253,22 +282,22 @@ export function ColourPanel({ session }: { session: Session }) {
         <span className="quiet">first · second</span>
       </div>
       <Sliders />
-      <h2>Recent</h2>
-      {recent.length === 0 ? (
-        <span className="quiet">What you paint with comes here.</span>
-      ) : (
-        <div className="recent" role="group" aria-label="Recent colours">
-          {recent.map((hex) => (
-            <button
-              key={hex}
-              type="button"
-              style={{ background: hex }}
-              aria-label={`Colour ${hex}`}
-              onClick={() => chooseColour(hex)}
-            />
-          ))}
-        </div>
-      )}
+      <div className="colour-tabs" role="tablist" aria-label="Colours at hand">
+        {colourTabs.map((name) => (
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={name === tab}
+            onClick={() => setTab(name)}
+          >
+            {name}
+          </button>
+        ))}
+      </div>
+      {tab === "Wells" && <WellsPanel session={session} />}
+      {tab === "Harmony" && <HarmonyPanel />}
+      {tab === "Recent" && <RecentColours />}
       <FarView session={session} />
     </section>
   );

@@ -3,6 +3,7 @@
 import { Eye } from "lucide-react";
 import { Dropdown } from "react-bootstrap";
 import { MOST_STEPS } from "../../engine/crit/values";
+import { toggleCharts, toggleEyes, toggleHoles, useCrit } from "./crit/crit-store";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
 import { useTable } from "./table-store";
@@ -13,7 +14,14 @@ const steps = Array.from({ length: MOST_STEPS - 1 }, (_, i) => i + 2);
 export function CritMenu({ session }: { session: Session }) {
   const { values, valueSteps, squint, view, keys, set } = useTable();
   const sun = useTable((state) => state.picture?.sun ?? null);
-  const isOn = values !== null || squint || view.mirrored;
+  const { charts, eyes, holes } = useCrit();
+  const isOn =
+    charts !== null ||
+    eyes !== null ||
+    holes !== null ||
+    values !== null ||
+    squint ||
+    view.mirrored;
   const choose = (next: number): void => {
     set({ valueSteps: next });
     session.lookAtValues(next);
@@ -75,6 +83,31 @@ export function CritMenu({ session }: { session: Session }) {
           onClick={() => session.mirror()}
         >
           Mirror <kbd>{keyName(keys.mirror)}</kbd>
+        </Dropdown.Item>
+        <Dropdown.Divider />
+        <Dropdown.Item
+          as="button"
+          type="button"
+          aria-pressed={charts !== null}
+          onClick={() => void toggleCharts(session)}
+        >
+          Values and hues
+        </Dropdown.Item>
+        <Dropdown.Item
+          as="button"
+          type="button"
+          aria-pressed={eyes !== null}
+          onClick={() => void toggleEyes(session)}
+        >
+          Where the eye goes
+        </Dropdown.Item>
+        <Dropdown.Item
+          as="button"
+          type="button"
+          aria-pressed={holes !== null}
+          onClick={() => void toggleHoles(session)}
+        >
+          Holes
         </Dropdown.Item>
         <Dropdown.Divider />
         <Dropdown.Item

@@ -12,6 +12,7 @@ import { BoxOverlay } from "./BoxOverlay";
 import { GuidesOverlay } from "./guides/GuidesOverlay";
 import { Hand } from "./hand";
 import { AdjustPanel } from "./adjust/AdjustPanel";
+import { CritOverlay } from "./crit/CritOverlay";
 import { GradientHandles } from "./gradient/GradientHandles";
 import { LongWork } from "./LongWork";
 import { listenToKeys } from "./keys/listen";
@@ -152,6 +153,7 @@ export function PictureView({ session }: { session: Session }) {
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />
       {!bare && <Pinboard picture={session.id} />}
+      <CritOverlay session={session} />
       <GradientHandles session={session} />
       <AdjustPanel session={session} />
       <LongWork session={session} />

@@ -10,6 +10,9 @@ import { Notices } from "../notices/Notices";
 import { tell } from "../notices/notices";
 import { enterRoom } from "../rooms";
 import { ColourPanel } from "./ColourPanel";
+import { useAdjust } from "./adjust/adjust-store";
+import { useWells } from "./colour/wells-store";
+import { useCrit } from "./crit/crit-store";
 import { CommandFinder } from "./CommandFinder";
 import { followBrushBox } from "../brushes/brush-box";
 import { download } from "../files/download";
@@ -29,9 +32,10 @@ import { Tray } from "./Tray";
 
 async function readSettings(): Promise<void> {
   const db = await openDatabase();
-  const { room, standInPen, recent, keys } = await new Shelf(db).settings();
+  const { room, standInPen, recent, keys, wells } = await new Shelf(db).settings();
   db.close();
   enterRoom(room);
+  useWells.setState({ shared: wells });
   useTable.setState({ room, standInPen, recent, keys: readKeys(keys) });
 }
 
@@ -100,6 +104,8 @@ export function Table({ id }: { id: string }) {
       squint: false,
       freshness: {},
     });
+    useCrit.setState({ charts: null, eyes: null, holes: null });
+    useAdjust.setState({ adjustment: null, layer: null, before: false });
     void readSettings();
     const stopFollowing = followBrushBox();
     Session.open(id).then(

@@ -1,5 +1,8 @@
 import { type Session } from "./session";
 import { FAVOURITES_KIT, kitsOf, useBrushBox } from "../brushes/brush-box";
+import { blendModes } from "../../engine/compose/blend-modes";
+import { adjustmentNames, beginAdjusting } from "./adjust/adjust-store";
+import { toggleCharts, toggleEyes, toggleHoles } from "./crit/crit-store";
 import { rooms, type Room } from "../rooms";
 import { AID, NO_AID } from "./sketch-aid";
 import { type KeyAction, keyName } from "./keys/key-map";
@@ -183,6 +186,29 @@ export function actionsOf(session: Session): Action[] {
         session.lookAtValues(steps);
       },
     })),
+    { name: "Values and hues: charts", act: () => toggleCharts(session) },
+    { name: "Where the eye goes", act: () => toggleEyes(session) },
+    { name: "Holes: bare places inside of paint", act: () => toggleHoles(session) },
+    ...Object.entries(adjustmentNames).map(([kind, name]) => ({
+      name: `Adjust: ${name}…`,
+      act: () => beginAdjusting(session, kind as keyof typeof adjustmentNames, null),
+      disabled: none,
+    })),
+    { name: "Group layers", act: () => session.groupLayers(), disabled: none },
+    { name: "Merge down", act: () => session.mergeDown(), disabled: none },
+    { name: "Merge the chosen layers", act: () => session.mergeSelected(), disabled: none },
+    { name: "Flatten the picture", act: () => session.flattenPicture() },
+    { name: "Copy of all that is seen", act: () => session.copyMerged() },
+    ...blendModes.map((blend) => ({
+      name: `Blend mode: ${blend.replace("-", " ").replace("color", "colour")}`,
+      act: () => session.setLayers({ blend }),
+      disabled: none,
+    })),
+    {
+      name: "Replace the second colour by the first on this layer",
+      act: () => session.replaceColour(),
+      disabled: none,
+    },
     { name: "Squint", keys: key("squint"), act: () => session.squint() },
     { name: "Mirror view", keys: key("mirror"), act: () => session.mirror() },
     { name: "Move the sheet", keys: "hold Space", act: () => set({ tool: "hand" }) },

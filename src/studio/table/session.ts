@@ -440,6 +440,13 @@ export class Session {
     return picture?.layers.filter(({ id }) => selected.includes(id)) ?? [];
   }
 
+  /** All of the working layer that has the second colour takes the first. */
+  async replaceColour(): Promise<void> {
+    const { selected, colour, second } = useTable.getState();
+    const [layer] = selected;
+    if (layer) await this.apply({ do: "colour.replace", layer, from: second, to: colour });
+  }
+
   // ---- selecting ----
 
   selectShape(

@@ -1,0 +1,187 @@
+"use client";
+
+import { X } from "lucide-react";
+import { useEffect, useRef } from "react";
+import { Area, AreaChart, Bar, BarChart, Cell, ResponsiveContainer, XAxis, YAxis } from "recharts";
+import { oklchToHex } from "../../../engine/colour/oklch";
+import { BINS, HUE_BINS, type Histogram } from "../../../engine/crit/histogram";
+import { type Eyes } from "../../../worker/crit";
+import { toScreen, viewMatrix } from "../../../worker/view";
+import { type Session } from "../session";
+import { useTable } from "../table-store";
+import { lookAgain, useCrit } from "./crit-store";
+
+const STEP_NAMES = ["dark", "middle", "light"];
+
+/** Shares of darks, middles and lights, in hundredths. */
+function thirds({ light }: Histogram): number[] {
+  const sums = [0, 0, 0];
+  light.forEach((n, i) => {
+    const third = Math.min(2, Math.floor((i / BINS) * 3));
+    sums[third] = (sums[third] as number) + n;
+  });
+  const all = Math.max(1e-9, sums[0]! + sums[1]! + sums[2]!);
+  return sums.map((n) => Math.round((n / all) * 100));
+}
+
+function Charts({ session, charts }: { session: Session; charts: Histogram }) {
+  const selection = useTable((state) => state.picture?.selection ?? false);
+  const values = charts.light.map((n, i) => ({ value: Math.round((i / (BINS - 1)) * 100), n }));
+  const hues = charts.hues.map((n, i) => ({
+    hue: Math.round(((i + 0.5) / HUE_BINS) * 360),
+    n: Math.round(n * 10) / 10,
+  }));
+  const shares = thirds(charts);
+  return (
+    <section className="adjust-panel handle crit-charts" aria-label="Values and hues">
+      <div className="line">
+        <h2>{selection ? "Values and hues of the selection" : "Values and hues"}</h2>
+        <span className="spacer" />
+        <button type="button" className="btn btn-sm" onClick={() => void lookAgain(session)}>
+          Look again
+        </button>
+        <button
+          type="button"
+          className="icon-button"
+          aria-label="Put the charts away"
+          onClick={() => useCrit.setState({ charts: null })}
+        >
+          <X size={16} />
+        </button>
+      </div>
+      <div
+        className="histogram"
+        role="img"
+        aria-label={`Values: ${shares.map((n, i) => `${n} % ${STEP_NAMES[i]}`).join(", ")}`}
+        data-testid="values-chart"
+      >
+        <ResponsiveContainer width="100%" height="100%">
+          <AreaChart data={values} margin={{ top: 4, right: 4, bottom: 0, left: 4 }}>
+            <defs>
+              <linearGradient id="value-ramp" x1="0" x2="1">
+                <stop offset="0" stopColor="#000" />
+                <stop offset="1" stopColor="#fff" />
+              </linearGradient>
+            </defs>
+            <XAxis
+              dataKey="value"
+              ticks={[0, 25, 50, 75, 100]}
+              tick={{ fontSize: 11, fill: "var(--text)" }}
+              height={18}
+            />
+            <YAxis hide scale="sqrt" domain={[0, "dataMax"]} />
+            <Area
+              dataKey="n"
+              stroke="var(--text)"
+              fill="url(#value-ramp)"
+              fillOpacity={1}
+              isAnimationActive={false}
+            />
+          </AreaChart>
+        </ResponsiveContainer>
+      </div>
+      <div className="thirds">
+        {shares.map((n, i) => (
+          <span key={STEP_NAMES[i]}>
+            {STEP_NAMES[i]} <b>{n} %</b>
+          </span>
+        ))}
+      </div>
+      <div
+        className="histogram"
+        role="img"
+        aria-label="Hues, by how much chroma they have"
+        data-testid="hues-chart"
+      >
+        <ResponsiveContainer width="100%" height="100%">
+          <BarChart
+            data={hues}
+            margin={{ top: 4, right: 4, bottom: 0, left: 4 }}
+            barCategoryGap={1}
+          >
+            <XAxis
+              dataKey="hue"
+              ticks={[5, 95, 185, 275, 355]}
+              tick={{ fontSize: 11, fill: "var(--text)" }}
+              height={18}
+            />
+            <YAxis hide />
+            <Bar dataKey="n" isAnimationActive={false}>
+              {hues.map(({ hue }) => (
+                <Cell key={hue} fill={oklchToHex({ l: 0.68, c: 0.13, h: hue })} />
+              ))}
+            </Bar>
+          </BarChart>
+        </ResponsiveContainer>
+      </div>
+    </section>
+  );
+}
+
+/** A map over the picture: the more it pulls, the more of the picture is left clear. */
+function Pull({ session, eyes }: { session: Session; eyes: Eyes }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const view = useTable((state) => state.view);
+  const picture = useTable((state) => state.picture);
+  useEffect(() => {
+    const context = canvas.current?.getContext("2d");
+    if (!context) return;
+    const image = context.createImageData(eyes.width, eyes.height);
+    eyes.pull.forEach((v, i) => {
+      image.data[i * 4] = image.data[i * 4 + 1] = image.data[i * 4 + 2] = 20;
+      image.data[i * 4 + 3] = Math.round(225 * (1 - Math.min(1, v * 1.6)));
+    });
+    context.putImageData(image, 0, 0);
+  }, [eyes]);
+  if (!picture) return null;
+  const ratio = window.devicePixelRatio;
+  const [a, b, c, d, e, f] = viewMatrix(view, session.screen);
+  const [sx, sy] = [picture.width / eyes.width, picture.height / eyes.height];
+  const matrix = [a * sx, b * sx, c * sy, d * sy, e, f].map((v) => v / ratio).join(",");
+  return (
+    <canvas
+      ref={canvas}
+      className="region-look smooth"
+      data-testid="eye-pull"
+      aria-hidden="true"
+      width={eyes.width}
+      height={eyes.height}
+      style={{ transform: `matrix(${matrix})` }}
+    />
+  );
+}
+
+/** Smallest ring around a hole, CSS px. */
+const LEAST_RING = 9;
+
+/** What the checks show over the picture. */
+export function CritOverlay({ session }: { session: Session }) {
+  const { charts, eyes, holes } = useCrit();
+  const view = useTable((state) => state.view);
+  const ratio = typeof window === "undefined" ? 1 : window.devicePixelRatio;
+  const matrix = viewMatrix(view, session.screen);
+  return (
+    <>
+      {eyes && <Pull session={session} eyes={eyes} />}
+      {holes && (
+        <svg className="box-overlay" aria-hidden="true">
+          {holes.map(({ left, top, right, bottom }) => {
+            const [x, y] = toScreen(matrix, (left + right) / 2, (top + bottom) / 2);
+            const across = (Math.hypot(right - left, bottom - top) / 2) * (view.zoom / ratio) + 4;
+            return (
+              <g key={`${left} ${top}`} className="escape" data-testid="hole">
+                <circle
+                  className="ring"
+                  cx={x / ratio}
+                  cy={y / ratio}
+                  r={Math.max(LEAST_RING, across)}
+                />
+              </g>
+            );
+          })}
+        </svg>
+      )}
+      {charts && <Charts session={session} charts={charts} />}
+    </>
+  );
+}
