@@ -7,10 +7,18 @@ import { useTable } from "../table-store";
 /** What was copied last, as long as nothing else has come to the clipboard. */
 let clipping: Clipping | null = null;
 
-export const hasClipping = (): boolean => clipping !== null;
+/** A copy in the making: who pastes waits for it. */
+let copying: Promise<boolean> | null = null;
+
+export const hasClipping = (): boolean => clipping !== null || copying !== null;
 
 /** Copies what is selected of the chosen layers, or of all that is seen; to the system's clipboard too. */
-export async function copySelected(session: Session, merged: boolean): Promise<boolean> {
+export function copySelected(session: Session, merged: boolean): Promise<boolean> {
+  copying = copy(session, merged);
+  return copying;
+}
+
+async function copy(session: Session, merged: boolean): Promise<boolean> {
   const { selected } = useTable.getState();
   const answer = await session.link.api.copySelected(merged ? null : selected);
   if (!answer.ok) {
@@ -33,6 +41,7 @@ export async function cutSelected(session: Session): Promise<void> {
 
 /** Pastes as a new layer: where it was, or in the middle of the view. */
 export async function pasteClipping(session: Session, centred: boolean): Promise<void> {
+  await copying;
   if (!clipping) return tell("There is nothing copied yet.");
   const { view } = useTable.getState();
   const { png, width, height } = clipping;

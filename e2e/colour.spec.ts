@@ -1,0 +1,257 @@
+import { expect, type Page, test } from "@playwright/test";
+import { decode } from "fast-png";
+import { execFileSync } from "node:child_process";
+import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type Pen, type PenPoint, swell } from "./pen";
+import { exported, freshTable, middle, settled } from "./table";
+
+/** A loop that overlaps its own beginning; `gap`: the share of the turn that is left open. */
+function loop(cx: number, cy: number, r: number, gap = -0.04): PenPoint[] {
+  return Array.from({ length: 64 }, (_, i) => {
+    const turn = (i / 63) * (1 - gap) * 2 * Math.PI;
+    return { x: cx + Math.cos(turn) * r, y: cy + Math.sin(turn) * r * 0.85, pressure: 0.7 };
+  });
+}
+
+async function draw(page: Page, pen: Pen, points: PenPoint[]): Promise<void> {
+  await pen.stroke(points);
+  await settled(page);
+}
+
+async function press(page: Page, name: string): Promise<void> {
+  await page.getByRole("button", { name, exact: true }).click();
+  await settled(page);
+}
+
+/** Chooses from the menu for layers. */
+async function more(page: Page, name: string): Promise<void> {
+  await page.getByRole("button", { name: "More for layers" }).click();
+  await press(page, name);
+}
+
+const colour = (page: Page, hex: string) => page.getByLabel("Colour as hex").fill(hex);
+
+async function tap(page: Page, x: number, y: number): Promise<void> {
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.up();
+  await settled(page);
+}
+
+/** What an exported work log paints in Node, as the pixels of a PNG. */
+async function replayed(log: Buffer): Promise<Uint8Array> {
+  const folder = await mkdtemp(join(tmpdir(), "pampas-log-"));
+  const [from, to] = [join(folder, "work.jsonl"), join(folder, "work.png")];
+  await writeFile(from, log);
+  execFileSync("npx", ["tsx", "src/cli/pampas.ts", "render", from, to]);
+  const pixels = decode(await readFile(to));
+  await rm(folder, { recursive: true });
+  return pixels.data as Uint8Array;
+}
+
+const rgb = (data: ArrayLike<number>, channels: number): number[] => {
+  const out: number[] = [];
+  for (let i = 0; i < data.length; i += channels)
+    out.push(data[i] as number, data[i + 1] as number, data[i + 2] as number);
+  return out;
+};
+
+test("from lines to a coloured figure: flats, shade, light, contour; its log paints the same pixels", async ({
+  page,
+}) => {
+  test.setTimeout(300_000);
+  const pen = await freshTable(page, { width: 800, height: 600 });
+  const { x, y } = await middle(page);
+
+  // Lines, one of them with a gap.
+  await page.getByRole("tab", { name: "Ink", exact: true }).click();
+  await page.getByRole("radio", { name: "Even liner" }).click();
+  await draw(page, pen, loop(x - 110, y - 20, 110, 0.012));
+  await draw(page, pen, loop(x + 140, y + 10, 80));
+  await draw(page, pen, loop(x - 140, y - 50, 28));
+  await press(page, "Line source");
+  await expect(page.getByRole("row", { name: /Layer 1, normal · lines/ })).toBeVisible();
+
+  // What would leak is said before it is filled, and what would hold it.
+  await press(page, "Add layer");
+  await page.keyboard.press("e");
+  await page.getByLabel("Borders", { exact: true }).selectOption("lines");
+  await page.getByLabel("Bridge", { exact: true }).fill("0");
+  await page.mouse.move(x - 60, y + 20);
+  await expect(page.getByTestId("region-look")).toBeVisible();
+  await expect(page.getByTestId("escape")).toHaveCount(1);
+  await page.getByRole("button", { name: /^Bridge \d+ px$/ }).click();
+  await colour(page, "#c08a3c");
+  await tap(page, x - 60, y + 20);
+  await press(page, "Undo fill");
+  await press(page, "Remove layers");
+
+  // Flats, recoloured by tapping.
+  await press(page, "Lay flats");
+  await expect(page.getByRole("row", { name: /^Flats/ })).toHaveAttribute("aria-selected", "true");
+  await page.getByLabel("Tolerance").fill("4");
+  await colour(page, "#4f6d8f");
+  await tap(page, x - 60, y + 20);
+  await colour(page, "#d9a441");
+  await tap(page, x + 140, y + 10);
+  await colour(page, "#f0e2c0");
+  await tap(page, x - 140, y - 50);
+  // Joined by dragging from one flat to another.
+  await page.getByLabel("Join flats").check();
+  await page.mouse.move(x - 140, y - 50);
+  await page.mouse.down();
+  await page.mouse.move(x - 100, y - 20, { steps: 4 });
+  await page.mouse.up();
+  await settled(page);
+  await press(page, "Undo fill");
+  await page.getByLabel("Join flats").uncheck();
+  await page.keyboard.press("e");
+
+  // A clipped shade in multiply, a light in overlay.
+  await press(page, "Add layer");
+  await press(page, "Clip to the layer below");
+  await page.getByLabel("Blend mode").selectOption("multiply");
+  await settled(page);
+  await page.getByRole("tab", { name: "Colour", exact: true }).click();
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  await colour(page, "#8d86b8");
+  await draw(page, pen, swell([x - 190, y + 60], [x + 10, y + 60]));
+  await draw(page, pen, swell([x + 80, y + 60], [x + 210, y + 60]));
+  await press(page, "Mask: Paint holds back, Lift lets through");
+  await draw(page, pen, swell([x - 150, y + 40], [x - 60, y + 80]));
+  await press(page, "Back to paint");
+  await press(page, "Add layer");
+  await page.getByLabel("Blend mode").selectOption("overlay");
+  await settled(page);
+  await page.getByRole("radio", { name: "Soft round" }).click();
+  await colour(page, "#ffd98a");
+  await draw(page, pen, swell([x - 180, y - 90], [x - 60, y - 100]));
+
+  // All of it in a group with a contour; an adjustment over it.
+  await page.getByRole("row", { name: /^Flats/ }).click({ modifiers: ["Shift"] });
+  await more(page, "Group");
+  await more(page, "Contour");
+  await expect(page.getByLabel("Width of the contour")).toBeVisible();
+  await page.getByRole("button", { name: "Other layers" }).click();
+  await press(page, "Levels");
+  await expect(page.getByTestId("histogram")).toBeVisible();
+  await page.getByLabel("Middle").fill("0.4");
+  await press(page, "Keep");
+
+  const png = decode(await exported(page, "PNG"));
+  const seen = rgb(png.data, png.channels);
+  expect(new Set(seen.map((v) => v >> 4)).size).toBeGreaterThan(6);
+  const again = await replayed(await exported(page, "Work log"));
+  expect(again.length).toBe(png.data.length);
+  expect(rgb(again, png.channels).every((v, i) => v === seen[i])).toBe(true);
+});
+
+test("what is selected is all that changes; it is copied, pasted, kept and called back", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.keyboard.press("w");
+  await page.mouse.move(x - 80, y - 80);
+  await page.mouse.down();
+  for (const [dx, dy] of [
+    [80, -80],
+    [80, 80],
+    [-80, 80],
+  ] as const)
+    await page.mouse.move(x + dx, y + dy, { steps: 6 });
+  await page.mouse.up();
+  await settled(page);
+  await expect(page.getByTestId("ants")).toBeVisible();
+  await page.keyboard.press("a");
+  await page.getByRole("radio", { name: "6B pencil" }).click();
+  await draw(page, pen, swell([x - 200, y], [x + 200, y]));
+  const painted = async (): Promise<[number, number]> => {
+    const { data, width, height, channels } = decode(await exported(page, "PNG"));
+    let [left, right] = [width, 0];
+    for (let i = 0; i < width * height; i++)
+      if (255 - (data[i * channels] as number) > 60) {
+        left = Math.min(left, i % width);
+        right = Math.max(right, i % width);
+      }
+    return [left, right];
+  };
+  const [left, right] = await painted();
+  const zoom = Number((await page.getByTestId("view").getAttribute("data-matrix"))?.split(" ")[0]);
+  expect(right - left).toBeLessThan(164 / zoom);
+  expect(right - left).toBeGreaterThan(140 / zoom);
+
+  await page.keyboard.press("w");
+  await page.getByRole("button", { name: "Selection", exact: true }).click();
+  await press(page, "Grow");
+  await page.getByLabel("Name of the selection").fill("Window");
+  await press(page, "Keep");
+  await page.keyboard.press("Escape");
+  await page.getByTestId("view").focus();
+  await page.keyboard.press("Control+c");
+  await page.keyboard.press("Control+v");
+  await expect(page.getByRole("row", { name: /^Pasted/ })).toBeVisible();
+  await press(page, "Select nothing");
+  await expect(page.getByTestId("ants")).toBeHidden();
+  await page.getByRole("button", { name: "Selection", exact: true }).click();
+  await press(page, "Window");
+  await expect(page.getByTestId("ants")).toBeVisible();
+  await page.keyboard.press("Control+Shift+z");
+});
+
+test("colours of the picture go into wells, are ordered, saved and brought in; checks show charts", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByRole("radio", { name: "6B pencil" }).click();
+  for (const [i, hex] of ["#b03a2e", "#2e6ab0", "#3a8f4f"].entries()) {
+    await colour(page, hex);
+    await draw(page, pen, swell([x - 150, y - 60 + i * 50], [x + 150, y - 60 + i * 50]));
+  }
+  await page.getByRole("tab", { name: "Wells", exact: true }).click();
+  await page.getByRole("button", { name: "More for wells" }).click();
+  await press(page, "5 colours from the picture");
+  await page.keyboard.press("Escape");
+  const wells = page.getByRole("group", { name: "Colours in the wells" }).getByRole("button");
+  await expect.poll(() => wells.count()).toBeGreaterThan(2);
+  const before = await wells.count();
+  await colour(page, "#123456");
+  await press(page, "Keep the colour in hand in these wells");
+  await expect(wells).toHaveCount(before + 1);
+  await page.getByRole("button", { name: "More for wells" }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Save as Design tokens" }).click(),
+  ]);
+  const tokens = await readFile(await download.path(), "utf8");
+  expect(tokens).toContain("#123456");
+  await page.getByLabel("Palette file").setInputFiles({
+    name: "brass.txt",
+    mimeType: "text/plain",
+    buffer: Buffer.from("#e8b04a brass\n#1d2b3a night"),
+  });
+  await expect(wells).toHaveCount(2);
+  await page.getByLabel("Palette file").setInputFiles({
+    name: "bad.txt",
+    mimeType: "text/plain",
+    buffer: Buffer.from("no colours at all"),
+  });
+  await expect(page.getByText(/was not brought in/)).toBeVisible();
+  await expect(wells).toHaveCount(2);
+  await page.getByRole("button", { name: "Well brass" }).click();
+  await expect(page.getByLabel("Colour as hex")).toHaveValue("#e8b04a");
+
+  await page.getByRole("tab", { name: "Harmony", exact: true }).click();
+  await page.getByLabel("Harmony", { exact: true }).selectOption("triad");
+  await page.getByRole("button", { name: /^Shade #/ }).click();
+  await expect(page.getByLabel("Colour as hex")).not.toHaveValue("#e8b04a");
+
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "Values and hues" }).click();
+  await expect(page.getByTestId("values-chart")).toHaveAttribute("aria-label", /% light/);
+  await page.getByRole("button", { name: "Where the eye goes" }).click();
+  await expect(page.getByTestId("eye-pull")).toBeVisible();
+});
