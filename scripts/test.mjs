@@ -2,7 +2,7 @@
  * Everything that must hold, in order: set-up, format, lint, types, unit tests, build,
  * end-to-end tests. Ends with a line `N passed, N failed`.
  */
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
 
 const results = "test-results";
@@ -16,6 +16,22 @@ function run(command, args, env = {}) {
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", npm_config_loglevel: "error", ...env },
   });
   return status === 0;
+}
+
+/** Starts a command beside the next ones; what it says is shown when it ends. */
+function beside(...args) {
+  const child = spawn("npx", ["--no-install", ...args], {
+    env: { ...process.env, npm_config_loglevel: "error" },
+  });
+  let said = "";
+  child.stdout.on("data", (data) => (said += data));
+  child.stderr.on("data", (data) => (said += data));
+  return new Promise((resolve) =>
+    child.on("close", (status) => {
+      console.log(`\n> npx ${args.join(" ")}\n${said}`);
+      resolve(status === 0);
+    }),
+  );
 }
 
 const npx = (...args) => run("npx", ["--no-install", ...args]);
@@ -75,10 +91,12 @@ must("Chromium", ensureChromium());
 mkdirSync(results, { recursive: true });
 must("the kernels", run("npm", ["run", "-s", "kernels"]));
 must("the sample logs", run("npm", ["run", "-s", "samples"]));
-count(npx("prettier", "--check", "--log-level", "warn", "."));
-count(npx("eslint", ".", "--max-warnings", "0"));
-must("the build", npx("next", "build"));
-count(npx("tsc", "--noEmit"));
+const built = beside("next", "build");
+count(await beside("prettier", "--check", "--log-level", "warn", "."));
+must("the build", await built);
+const linted = beside("eslint", ".", "--max-warnings", "0");
+count(await beside("tsc", "--noEmit"));
+count(await linted);
 countJest();
 mkdirSync(results, { recursive: true });
 countPlaywright();

@@ -67,3 +67,15 @@ function putTiles(
   });
   for (const tile of made.values()) store.release(tile);
 }
+
+/** The same adjustment on a sheet `by` times as large: a blur reaches farther. */
+export function scaledAdjust(
+  command: z.infer<typeof adjustSchema>,
+  by: number,
+): z.infer<typeof adjustSchema> {
+  const { adjustment } = command;
+  if (adjustment.kind !== "blur" && adjustment.kind !== "sharpen") return command;
+  const most = adjustment.kind === "blur" ? 500 : 100;
+  const radius = Math.min(most, Math.max(0.5, adjustment.radius * by));
+  return { ...command, adjustment: { ...adjustment, radius } };
+}

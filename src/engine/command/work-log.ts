@@ -2,6 +2,10 @@ import { limits } from "../file/limits";
 import { type Header, headerSchema } from "../picture/header";
 import { firstFault, Refusal } from "../picture/refusal";
 import { scaledStudies } from "./studies";
+import { scaledAdjust } from "./adjust";
+import { scaledPaint } from "../gradient/gradient";
+import { MOST_CONTOUR } from "../picture/picture";
+import { isOfRegions, scaledRegions } from "./scaled-regions";
 import { scaledTransform } from "./transform";
 import { type Command, type CommandInput, parseCommand } from "./commands";
 
@@ -78,6 +82,18 @@ const scaledSamples = (command: Extract<Command, { do: "stroke" }>, by: number):
   samples: command.samples.map(([t, x, y, ...rest]) => [t, x * by, y * by, ...rest]),
 });
 
+/** Fills and outlines of layers grow with the sheet. */
+function scaledLook<T extends Extract<Command, { do: "layer.add" | "layer.set" }>>(
+  command: T,
+  by: number,
+): T {
+  const paint = command.paint && scaledPaint(command.paint, by);
+  const made = command.paint === undefined ? command : { ...command, paint };
+  if (made.do !== "layer.set" || !made.contour) return made;
+  const width = Math.min(MOST_CONTOUR, Math.max(0.5, made.contour.width * by));
+  return { ...made, contour: { ...made.contour, width } };
+}
+
 /**
  * The same work on a sheet `by` times as large: strokes are drawn anew, not enlarged.
  * @throws Refusal where the log holds brought-in pixels or the sheet would be too large
@@ -85,6 +101,10 @@ const scaledSamples = (command: Extract<Command, { do: "stroke" }>, by: number):
 export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog {
   const scaleCommand = (command: Command): Command => {
     if (command.do === "stroke") return scaledSamples(command, by);
+    if (isOfRegions(command)) return scaledRegions(command, by);
+    if (command.do === "layer.add" || command.do === "layer.set") return scaledLook(command, by);
+    if (command.do === "gradient") return { ...command, paint: scaledPaint(command.paint, by) };
+    if (command.do === "adjust") return scaledAdjust(command, by);
     if (command.do === "studies.set") return scaledStudies(command, by);
     if (command.do === "transform") return scaledTransform(command, by);
     if (command.do === "place")

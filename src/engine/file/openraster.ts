@@ -4,7 +4,8 @@ import { z } from "zod";
 import { type BlendMode, blendModes } from "../compose/blend-modes";
 import { flatten, layerRows, type Progress } from "../compose/flatten";
 import { type Engine } from "../engine";
-import { type Picture } from "../picture/picture";
+import { within } from "../compose/tree";
+import { type Layer, Picture } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { limits } from "./limits";
 import { type Pixels, PngWriter, readPng, readPngHeader, writePng } from "./png";
@@ -227,8 +228,40 @@ function pngOf(
     row: (samples: Uint8Array) => writer.row(samples),
   };
   if (id === null) flatten(picture, engine.store, engine.workforce, true, rows, progress);
-  else layerRows(picture, engine.store, id, rows, progress);
+  else if (!isBaked(picture.layer(id))) layerRows(picture, engine.store, id, rows, progress);
+  else flatten(alone(picture, id), engine.store, engine.workforce, false, rows, progress);
   return writer.finish();
+}
+
+/** Whether a layer looks otherwise than its paint: other readers get what is seen. */
+const isBaked = ({ kind, mask, contour }: Layer): boolean =>
+  kind !== "paint" || mask !== null || contour !== null;
+
+/** A picture of one layer and what lies in it, with its mask and outline, without opacity and mode. */
+function alone(picture: Picture, id: string): Picture {
+  const ids = new Set(within(picture.structure.layers, id));
+  const one = new Picture(picture.header);
+  one.structure = {
+    ...picture.structure,
+    layers: picture.structure.layers
+      .filter((layer) => ids.has(layer.id))
+      .map((layer) =>
+        layer.id === id
+          ? {
+              ...layer,
+              group: null,
+              opacity: 1,
+              blend: "normal",
+              visible: true,
+              clip: false,
+              tint: null,
+              through: false,
+            }
+          : layer,
+      ),
+  };
+  for (const [name, planes] of picture.planes) one.planes.set(name, planes);
+  return one;
 }
 
 /** A small copy, each pixel the mean of a square of the large one. */
@@ -290,12 +323,21 @@ export function writeOpenRaster(
   const files: Zippable = { mimetype: [strToU8(MIMETYPE), { level: 0 }] };
   const merged = pngOf(engine, picture, null, step());
   const pixels: Zippable = {};
-  const nodes = layers.map((layer, i) => {
-    const src = `data/layer${String(i + 1).padStart(3, "0")}.png`;
-    pixels[src] = [pngOf(engine, picture, layer.id, step()), { level: 0 }];
+  const nodeOf = (layer: Layer): XmlNode => {
     const op = layer.clip && layer.blend === "normal" ? "svg:src-atop" : compositeOps[layer.blend];
-    return layerNode(layer.name, src, layer.opacity, layer.visible, op, layer.locked);
-  });
+    const { name, opacity, visible, locked } = layer;
+    if (layer.kind === "group" && !layer.mask && !layer.contour)
+      return groupNode(layer, op, nodesIn(layer.id).reverse());
+    const src = `data/layer${String(layers.indexOf(layer) + 1).padStart(3, "0")}.png`;
+    pixels[src] = [pngOf(engine, picture, layer.id, step()), { level: 0 }];
+    return layerNode(name, src, opacity, visible, op, locked);
+  };
+  // OpenRaster knows no adjustments: what they do is in the merged picture alone.
+  const nodesIn = (group: string | null): XmlNode[] =>
+    layers
+      .filter((layer) => layer.group === group && layer.kind !== "adjustment")
+      .map((layer) => nodeOf(layer));
+  const nodes = nodesIn(null);
   pixels["data/ground.png"] = [solidPng(picture), { level: 0 }];
   nodes.unshift(layerNode(`Ground ${ground}`, "data/ground.png", 1, true, "svg:src-over", true));
   files["stack.xml"] = strToU8(stackXml(picture, nodes.reverse()));
@@ -305,6 +347,23 @@ export function writeOpenRaster(
   files["Thumbnails/thumbnail.png"] = [small, { level: 0 }];
   step()(1);
   return zipSync(files);
+}
+
+function groupNode(
+  { name, opacity, visible, through }: Layer,
+  op: string,
+  inside: XmlNode[],
+): XmlNode {
+  return {
+    stack: inside,
+    ":@": {
+      "@_name": name,
+      "@_opacity": opacity.toFixed(4),
+      "@_visibility": visible ? "visible" : "hidden",
+      "@_composite-op": op,
+      "@_isolation": through ? "auto" : "isolate",
+    },
+  };
 }
 
 function layerNode(
