@@ -17,6 +17,7 @@ import { type Work } from "../src/engine/command/work";
 import { addHelpers } from "../src/node/helpers";
 import { loadEngine } from "../src/node/load-engine";
 import { brushRows } from "./brushes";
+import { regionRows } from "./regions";
 import { transformRow } from "./transform";
 import { inTurn, median, type Row } from "./measure";
 
@@ -483,6 +484,7 @@ export async function engineRows(): Promise<Row[]> {
     ...(await strokeRows()),
     ...brushRows(engine),
     await transformRow(await loadEngine()),
+    ...(await regionRows(await loadEngine())),
     await memoryRow(),
     await peerRow(),
   ];

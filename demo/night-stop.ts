@@ -635,6 +635,64 @@ function snowAndLine(sheet: Sheet): void {
   );
 }
 
+/** What makes it a colour key: the corners held down, cold darks against warm lights, and its wells. */
+function colourKey(sheet: Sheet): void {
+  sheet.commands.push(
+    { do: "layer.group", id: "car", name: "Tram and street", layers: ["tram", "wet"] },
+    {
+      do: "layer.add",
+      id: "corners",
+      name: "Corners held down",
+      above: "snow",
+      kind: "fill",
+      paint: {
+        kind: "gradient",
+        shape: "radial",
+        from: [1120, 560],
+        to: [2200, 1120],
+        stops: [
+          { at: 0, colour: "#ffffff" },
+          { at: 0.5, colour: "#f4f0fa" },
+          { at: 1, colour: "#8f86b8" },
+        ],
+      },
+    },
+    { do: "layer.set", id: "corners", blend: "multiply", opacity: 0.85 },
+    {
+      do: "layer.add",
+      id: "balance",
+      name: "Cold darks, warm lights",
+      above: "corners",
+      kind: "adjustment",
+      tone: {
+        kind: "balance",
+        darks: [-0.1, -0.02, 0.16],
+        middles: [0, 0, 0],
+        lights: [0.16, 0.05, -0.16],
+      },
+    },
+    {
+      do: "wells.set",
+      wells: [
+        {
+          id: "night",
+          name: "Night stop",
+          colours: [
+            { hex: "#1b1c3a", name: "Night wall" },
+            { hex: "#3b3a5c", name: "Wet street" },
+            { hex: "#6d6a8f", name: "Snow in shade" },
+            { hex: "#9c3a2c", name: "Tram red" },
+            { hex: "#c0562f", name: "Lit red" },
+            { hex: "#f0c469", name: "Window" },
+            { hex: "#ffe7ae", name: "Lamp" },
+            { hex: "#e9e4ee", name: "Snow" },
+          ],
+        },
+      ],
+    },
+  );
+}
+
 export function nightStop(): string {
   const sheet = new Sheet(
     {
@@ -656,5 +714,6 @@ export function nightStop(): string {
   lampAndPeople(sheet);
   glow(sheet);
   snowAndLine(sheet);
+  colourKey(sheet);
   return sheet.log;
 }

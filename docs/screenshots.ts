@@ -58,7 +58,25 @@ async function main(): Promise<void> {
   }
   await page.getByLabel("Colour as hex").blur();
   await page.mouse.move(650, 300);
+  await page.getByRole("tab", { name: "Wells", exact: true }).click();
+  await page.mouse.move(650, 300);
   await shoot(page, "table-studio");
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "Values and hues" }).click();
+  await page.getByTestId("values-chart").waitFor();
+  await page.keyboard.press("Escape");
+  await page.mouse.click(640, 62);
+  await shoot(page, "crit");
+  await page.getByRole("button", { name: "Put the charts away" }).click();
+  await page.getByRole("tab", { name: "Harmony", exact: true }).click();
+  await page.getByRole("row", { name: /^Tram, / }).click();
+  await page.getByRole("button", { name: "More for layers" }).click();
+  await page.getByRole("button", { name: "Curves…" }).click();
+  await page.getByTestId("histogram").waitFor();
+  await shoot(page, "adjust");
+  await page.getByRole("button", { name: "Throw away" }).click();
+  await page.getByRole("tab", { name: "Recent", exact: true }).click();
+  await page.getByRole("row", { name: /^Snow/ }).click();
   for (const room of ["day", "night"]) {
     await page.getByLabel("Room").selectOption(room);
     await page.mouse.move(650, 300);
