@@ -1,4 +1,4 @@
-import FloodFill from "q-floodfill";
+import type FloodFillKind from "q-floodfill";
 import sharp from "sharp";
 import { Compositor } from "../src/engine/compose/compositor";
 import { type Engine } from "../src/engine/engine";
@@ -24,6 +24,20 @@ function sheet(engine: Engine, ...ids: string[]): Work {
       name: id,
       above: work.picture.structure.layers.at(-1)?.id ?? null,
     });
+  return work;
+}
+
+/** A figure of one loop in the middle of the sheet: around it lies a region nearly as large. */
+function loopPage(engine: Engine): Work {
+  const work = sheet(engine, "flat", "ink");
+  work.apply({ do: "layer.set", id: "ink", lines: true });
+  const samples = Array.from({ length: 400 }, (_, i): Sample => {
+    const turn = (i / 396) * 2 * Math.PI;
+    const r = 900 + 120 * Math.sin(turn * 7);
+    return [i * 8, 3000 + r * Math.cos(turn), 2250 + r * Math.sin(turn), 0.7, 1.2, 0, 0];
+  });
+  const stroke = { do: "stroke" as const, layer: "ink", brush: "pen-even", size: 9, seed: 5 };
+  work.apply({ ...stroke, colour: "#202028", samples });
   return work;
 }
 
@@ -66,9 +80,23 @@ function asBytes(engine: Engine, work: Work): Uint8ClampedArray<ArrayBuffer> {
   return data;
 }
 
-function fillRow(engine: Engine, work: Work, bytes: Uint8ClampedArray, bridge: number): Row {
+/** The package looks for a window when it is read. */
+async function floodFill(): Promise<typeof FloodFillKind> {
+  (globalThis as { window?: unknown }).window ??= globalThis;
+  const read = (await import("q-floodfill")) as unknown as {
+    default: typeof FloodFillKind | { default: typeof FloodFillKind };
+  };
+  return "default" in read.default ? read.default.default : read.default;
+}
+
+function fillRow(
+  FloodFill: typeof FloodFillKind,
+  place: string,
+  work: Work,
+  bytes: Uint8ClampedArray,
+  bridge: number,
+): Row {
   const image = { data: bytes, width: WIDTH, height: HEIGHT } as ImageData;
-  let colour = 0;
   const { ms, ratio } = inTurn(
     () => {
       const lay = {
@@ -81,14 +109,14 @@ function fillRow(engine: Engine, work: Work, bytes: Uint8ClampedArray, bridge: n
       work.undo();
     },
     () => {
-      // Another colour each time, else there is nothing to do.
-      colour = (colour + 40) % 200;
-      new FloodFill(image).fill(`rgb(${colour}, 120, 200)`, 20, 20, 60);
+      // A colour that is quite another each time, else there is nothing to do.
+      const isDark = (bytes[(20 * WIDTH + 20) * 4] as number) < 128;
+      new FloodFill(image).fill(isDark ? "rgb(240, 230, 90)" : "rgb(20, 90, 200)", 20, 20, 60);
     },
     3,
   );
   return {
-    what: `fill around the figure, 6000 × 4500, bridge ${bridge}`,
+    what: `fill of ${place}, 6000 × 4500, bridge ${bridge}`,
     reference: "scanline fill of the same region in JS (q-floodfill)",
     wanted: { least: bridge === 0 ? 2 : 0.5 },
     ratio,
@@ -272,8 +300,17 @@ function growRow(engine: Engine): Row {
 export async function regionRows(engine: Engine): Promise<Row[]> {
   sharp.concurrency(1);
   const work = linePage(engine);
-  const bytes = asBytes(engine, work);
-  const rows = [fillRow(engine, work, bytes, 0), fillRow(engine, work, bytes, 16)];
+  const FloodFill = await floodFill();
+  const margins = asBytes(engine, work);
+  const around = loopPage(engine);
+  const sheetAround = asBytes(engine, around);
+  const rows = [
+    fillRow(FloodFill, "all around a figure", around, sheetAround, 0),
+    fillRow(FloodFill, "all around a figure", around, sheetAround, 16),
+    fillRow(FloodFill, "an eighth of a full page", work, margins, 0),
+    fillRow(FloodFill, "an eighth of a full page", work, margins, 16),
+  ];
+  around.release();
   rows.push(await flatsRow(work));
   work.release();
   rows.push(await blurRow(engine), toggleRow(engine), growRow(engine));

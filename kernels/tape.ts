@@ -33,7 +33,7 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  16 dst stride tile seed                         bits of the pixels near a colour
  *  17 dst stride tile least                        bits of the pixels with alpha
  *  18 dst src words rows y0 y1 r reach             bits grown by a disc
- *  19 dst src within words rows y0 y1 eight        bits grown by a step within bounds
+ *  19 dst src within without words rows y0 y1 eightbits grown by a step within bounds
  *  20 tile bits stride how r g b                   a colour through bits
  *  21 tile labels stride palette                   numbered regions in colours
  *  22 dst before mask                              a change kept inside a mask
@@ -170,8 +170,8 @@ export function runTape(tape: usize, scratch: usize): i32 {
         t += 9 << 2;
         break;
       case SPREAD_BITS:
-        spreadBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8));
-        t += 9 << 2;
+        spreadBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9));
+        t += 10 << 2;
         break;
       case LAY_BITS:
         layBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));

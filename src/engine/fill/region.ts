@@ -131,25 +131,22 @@ export class RegionFinder {
   under({ bits, span }: Found, px: number): void {
     const { regions, open } = this;
     const beyond = this.#foreign;
-    const free = this.#core;
-    const next = this.#other;
     this.#bridged = -1;
     const wide: Span = { from: span.from - 1, to: span.to + 1 };
     regions.copy(beyond, open);
     regions.join(beyond, "andNot", bits);
+    let [own, ownNext] = [bits, this.#other];
+    let [far, farNext] = [beyond, this.#core];
+    regions.copy(ownNext, own);
+    regions.copy(farNext, far);
     for (let step = 0; step < px; step++) {
       const eight = step % 2 === 1;
-      for (const [grows, halts] of [
-        [bits, beyond],
-        [beyond, bits],
-      ] as const) {
-        regions.copy(free, this.#barrier);
-        regions.join(free, "andNot", halts);
-        regions.copy(next, grows);
-        regions.spread(next, grows, free, eight, wide);
-        regions.copy(grows, next);
-      }
+      regions.spread(ownNext, own, this.#barrier, far, eight, wide);
+      [own, ownNext] = [ownNext, own];
+      regions.spread(farNext, far, this.#barrier, own, eight, wide);
+      [far, farNext] = [farNext, far];
     }
+    if (own !== bits) regions.copy(bits, own);
   }
 }
 
@@ -204,7 +201,7 @@ function escapes(regions: Regions, open: Bits, held: Bits, all: Bits): Escape[] 
   const rim = regions.make();
   const left = regions.make();
   const one = regions.make();
-  regions.spread(rim, held, open, true);
+  regions.spread(rim, held, open, 0, true);
   regions.join(rim, "andNot", held);
   regions.join(rim, "and", all);
   // A rim is thin: grown a little it hangs together.

@@ -186,8 +186,8 @@ export class Regions {
     this.trim(into);
   }
 
-  /** One step of growth within bounds, four ways or eight. */
-  spread(into: Bits, from: Bits, within: Bits, eight: boolean, span?: Span): void {
+  /** One step of growth within bounds but not into `without` (0: nothing), four ways or eight. */
+  spread(into: Bits, from: Bits, within: Bits, without: Bits, eight: boolean, span?: Span): void {
     const rows = this.tileRows * TILE_SIDE;
     this.#inBands(span, (y0, y1) =>
       this.bench.workforce.write(
@@ -195,6 +195,7 @@ export class Regions {
         into,
         from,
         within,
+        without,
         this.words,
         rows,
         y0,
@@ -209,11 +210,13 @@ export class Regions {
    * nearly round. Leaves the result in `bits`; `other` is overwritten.
    */
   spreadBy(bits: Bits, other: Bits, within: Bits, steps: number, span?: Span): void {
+    this.copy(other, bits);
+    let [now, next] = [bits, other];
     for (let i = 0; i < steps; i++) {
-      if (span) this.copy(other, bits);
-      this.spread(other, bits, within, i % 2 === 1, span);
-      this.copy(bits, other);
+      this.spread(next, now, within, 0, i % 2 === 1, span);
+      [now, next] = [next, now];
     }
+    if (now !== bits) this.copy(bits, now);
   }
 
   /**
