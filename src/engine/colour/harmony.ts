@@ -34,7 +34,7 @@ export function harmonyOf(hex: string, harmony: Harmony): Tone[][] {
 const WARM_LIGHT = 75;
 const COLD_LIGHT = 250;
 /** How far shade and light lie from their base. */
-const SHADE = { lightness: 0.72, chroma: 1.08, turn: 0.32 };
+const SHADE = { lightness: 0.72, chroma: 0.88, turn: 0.3 };
 const LIGHT = { lightness: 0.36, chroma: 0.92, turn: 0.28 };
 
 /** A hue turned a share of the shorter way toward another. */

@@ -13,6 +13,7 @@ import { pictureSetSchema, setPicture } from "./picture";
 import { place, placeSchema } from "./place";
 import { replaceColour, replaceColourSchema } from "./replace-colour";
 import * as selection from "./select";
+import { edgeBand, edgeBandSchema, shadeSteps, shadeStepsSchema } from "./shading";
 import { setStudies, setStudiesSchema } from "./studies";
 import { setSun, setSunSchema } from "./sun";
 import { applyStroke, strokeSchema } from "./stroke";
@@ -35,6 +36,8 @@ const single = z.discriminatedUnion("do", [
   adjustSchema,
   gradientSchema,
   replaceColourSchema,
+  edgeBandSchema,
+  shadeStepsSchema,
   pictureSetSchema,
   bringBrushSchema,
   setGuidesSchema,
@@ -109,6 +112,10 @@ function applySingle(applying: Applying, command: Single): string {
       return adjust(applying, command);
     case "gradient":
       return layGradient(applying, command);
+    case "edge.band":
+      return edgeBand(applying, command);
+    case "shade.steps":
+      return shadeSteps(applying, command);
     case "colour.replace":
       return replaceColour(applying, command);
     case "picture.set":

@@ -104,6 +104,12 @@ export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog
     if (isOfRegions(command)) return scaledRegions(command, by);
     if (command.do === "layer.add" || command.do === "layer.set") return scaledLook(command, by);
     if (command.do === "gradient") return { ...command, paint: scaledPaint(command.paint, by) };
+    if (command.do === "edge.band")
+      return {
+        ...command,
+        width: Math.min(128, Math.max(1, command.width * by)),
+        soft: Math.min(64, command.soft * by),
+      };
     if (command.do === "adjust") return scaledAdjust(command, by);
     if (command.do === "studies.set") return scaledStudies(command, by);
     if (command.do === "transform") return scaledTransform(command, by);

@@ -2,36 +2,18 @@ import { type Applying } from "../command/command";
 import { rewriteSelection } from "../command/select";
 import { tilesWithBits } from "../fill/cover";
 import { SELECTION } from "../picture/picture";
+import { bitsOfPlane } from "../region/bits-of";
 import { type Bits, type Regions } from "../region/regions";
 import { ONE, tileColumn, tileRow } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { blurPlane } from "../adjust/blur";
 
-/** From this alpha on a pixel counts as selected. */
-const HALF = 16384;
 /** Grown edges are smooth: means of discs that differ by a quarter of a pixel. */
 const RINGS = [0, 0.25, 0.5, 0.75];
 
 /** The pixels that are selected by half and more. */
-export function bitsOfSelection({ picture, bench }: Applying, regions: Regions): Bits {
-  const { store, workforce } = bench;
-  const bits = regions.make();
-  for (const [key, tile] of picture.plane(SELECTION)) {
-    const [column, row] = [tileColumn(key), tileRow(key)];
-    if (tile.colour) {
-      regions.fillTile(bits, column, row, tile.colour[3] >= HALF);
-      continue;
-    }
-    const at = regions.at(bits, column, row);
-    if (workforce.isFull) workforce.run(true);
-    workforce.beginJob();
-    workforce.write(TAPE.alphaBits, at, regions.stride, store.address(tile), HALF);
-    workforce.endJob();
-  }
-  workforce.run(true);
-  regions.trim(bits);
-  return bits;
-}
+export const bitsOfSelection = ({ picture }: Applying, regions: Regions): Bits =>
+  bitsOfPlane(regions, picture.plane(SELECTION));
 
 /** The selection grown or shrunk by a disc, or its border that wide; edges smooth. */
 export function grownBy(

@@ -447,6 +447,24 @@ export class Session {
     if (layer) await this.apply({ do: "colour.replace", layer, from: second, to: colour });
   }
 
+  /** A rim of the colour in hand along what the working layer holds, on a layer of its own. */
+  async edgeBand(width: number, soft: number): Promise<void> {
+    const { selected, colour } = useTable.getState();
+    const [layer] = selected;
+    if (!layer) return;
+    const id = nanoid(10);
+    const done = await this.apply({
+      do: "edge.band",
+      layer,
+      id,
+      name: "Edge band",
+      width,
+      soft,
+      colour,
+    });
+    if (done) this.select([id]);
+  }
+
   // ---- selecting ----
 
   selectShape(

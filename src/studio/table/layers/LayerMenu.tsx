@@ -91,6 +91,10 @@ export function AddLayerMenu({ session }: { session: Session }) {
   );
 }
 
+/** Widths of edge bands that are offered, px, and numbers of steps. */
+const EDGE_WIDTHS = [4, 8, 16, 32];
+const SHADE_STEPS = [1, 2, 3, 4];
+
 const TAB_WORDS: Record<Tab, string> = {
   rust: "Rust",
   ochre: "Ochre",
@@ -195,6 +199,36 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
         >
           {layer.contour ? "No contour" : "Contour"}
         </Item>
+        {layer.kind === "paint" && (
+          <>
+            <div className="steps" role="group" aria-label="Edge band">
+              {EDGE_WIDTHS.map((width) => (
+                <button
+                  key={width}
+                  type="button"
+                  aria-label={`Edge band of ${width} px`}
+                  onClick={() => void session.edgeBand(width, width / 2)}
+                >
+                  {width}
+                </button>
+              ))}
+              <span className="quiet">px edge band</span>
+            </div>
+            <div className="steps" role="group" aria-label="Shade in steps">
+              {SHADE_STEPS.map((steps) => (
+                <button
+                  key={steps}
+                  type="button"
+                  aria-label={`Shade in ${steps} steps`}
+                  onClick={() => void session.apply({ do: "shade.steps", layer: layer.id, steps })}
+                >
+                  {steps}
+                </button>
+              ))}
+              <span className="quiet">steps of shade</span>
+            </div>
+          </>
+        )}
         <Item act={() => floatSelected(session)} disabled={!picture.selection}>
           Float what is selected
         </Item>
