@@ -61,6 +61,9 @@ export function transform(applying: Applying, command: TransformCommand): string
 
 /** The layers that hold paint of those asked for and of what lies in them. */
 export function movedWith({ structure }: Picture, ids: readonly string[]): string[] {
+  const known = new Set(structure.layers.map(({ id }) => id));
+  const unknown = ids.find((id) => !known.has(id));
+  if (unknown !== undefined) throw new Refusal(`there is no layer "${unknown}"`);
   const all = new Set(ids.flatMap((id) => within(structure.layers, id)));
   return structure.layers
     .filter(({ id, kind }) => all.has(id) && kind === "paint")
