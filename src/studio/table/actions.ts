@@ -66,13 +66,11 @@ export function actionsOf(session: Session): Action[] {
     },
     {
       name: "Select nothing",
-      keys: `${ctrl} D`,
       act: () => session.selectNone(),
       disabled: !picture?.selection,
     },
     {
       name: "Invert the selection",
-      keys: `${ctrl} I`,
       act: () => session.changeSelection({ kind: "invert" }),
       disabled: !picture?.selection,
     },
@@ -82,12 +80,11 @@ export function actionsOf(session: Session): Action[] {
       act: () => copySelected(session, false),
       disabled: none,
     },
-    { name: "Copy merged", keys: `${ctrl} Shift C`, act: () => copySelected(session, true) },
+    { name: "Copy merged", act: () => copySelected(session, true) },
     { name: "Cut", keys: `${ctrl} X`, act: () => cutSelected(session), disabled: none },
     { name: "Paste where it was", keys: `${ctrl} V`, act: () => pasteClipping(session, false) },
     {
       name: "Paste in the middle",
-      keys: `${ctrl} Shift V`,
       act: () => pasteClipping(session, true),
     },
     {

@@ -161,11 +161,9 @@ function withControl(event: KeyboardEvent, session: Session): void {
     k: () => set({ dialog: "finder" }),
     e: () => set({ dialog: "export" }),
     a: () => session.selectShape({ kind: "all" }, "replace"),
-    d: () => session.selectNone(),
-    i: () => session.changeSelection({ kind: "invert" }),
-    c: () => copySelected(session, event.shiftKey),
+    c: () => copySelected(session, false),
     x: () => cutSelected(session),
-    v: () => pasteClipping(session, event.shiftKey),
+    v: () => pasteClipping(session, false),
     // The work saves itself; this only makes sure that nothing waits.
     s: () => session.link.api.tryKeepingAgain(),
     arrowup: () => session.nudgeLayers(1),
