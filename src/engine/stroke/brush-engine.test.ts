@@ -560,6 +560,53 @@ describe("hair", () => {
   });
 });
 
+it("a strand is of one tone around a bend: its pieces leave no gap and no doubled lap", () => {
+  const { engine, work } = testWork();
+  const brush = plain({
+    laying: {
+      kind: "strands",
+      strands: 1,
+      width: 1,
+      opens: 0,
+      wave: 0,
+      waves: 0,
+      clump: 0,
+      breaks: 0,
+    },
+    size: 40,
+    flow: { base: 0.5 },
+    colour: { hue: { base: 0 } },
+  });
+  const ring: Sample[] = Array.from({ length: 46 }, (_, i) => [
+    i * 8,
+    128 + 60 * Math.cos(i / 8),
+    96 + 60 * Math.sin(i / 8),
+    1,
+    1.5,
+    0,
+    0,
+  ]);
+  draw(work, brush, ring);
+  const mask = alphas(engine, work);
+  // Away from its ends and edges the band is of one tone: gaps and doubled laps would show.
+  let least = 1;
+  let most = 0;
+  let looked = 0;
+  for (let y = 0; y < 192; y++)
+    for (let x = 0; x < 256; x++) {
+      const turn = Math.atan2(y - 96, x - 128);
+      const off = Math.hypot(x - 128, y - 96) - 60;
+      if (turn < 0.5 || turn > 3 || Math.abs(off) > 7) continue;
+      const own = mask[y * 256 + x] as number;
+      least = Math.min(least, own);
+      most = Math.max(most, own);
+      looked++;
+    }
+  expect(looked).toBeGreaterThan(2000);
+  expect(least).toBeGreaterThan(0.1);
+  expect(most - least).toBeLessThan(0.02);
+});
+
 describe("the Weaver", () => {
   const weaver = findBrush("weaver") as Brush;
   /** Paint between the new line (y 100) and where an old one may lie (y 70). */

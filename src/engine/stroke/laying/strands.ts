@@ -20,8 +20,8 @@ export const strandsSchema = z.strictObject({
 export type Strands = z.infer<typeof strandsSchema>;
 
 const A_LOCK = 5;
-/** Numbers kept for a strand: x, y, r, and whether it has begun. */
-const KEPT = 4;
+/** Numbers kept for a strand: x, y, r, the heading there (x, y), and whether it has begun. */
+const KEPT = 6;
 /** How far strands are from standing side by side in order: 0 as teeth of a comb … 1 anywhere. */
 const LOOSE = 0.45;
 /** Sizes over which a strand's breaks come and go. */
@@ -80,18 +80,28 @@ export function strands(
     const there = Math.min(1, Math.max(0, (alongStrand(station, i, sizes) - bare) * 6 + 0.5));
     const r = laying.width * radius * (0.35 + 1.3 * phase) * there;
     const at = i * KEPT;
-    const began = kept[at + 3] === 1;
+    const began = kept[at + 5] === 1;
+    // On the inside of a bend that is too tight for it a strand would run back: it waits there.
+    if (
+      began &&
+      (x - (kept[at] as number)) * heading.x + (y - (kept[at + 1] as number)) * heading.y < 0
+    )
+      continue;
+    // A piece begins square to the heading that the piece before ended with: so their ends are one
+    // and the same line, and no pixel is left bare or laid twice.
     const from: LinePoint = {
       x: kept[at] as number,
       y: kept[at + 1] as number,
       r: kept[at + 2] as number,
-      tx: heading.x,
-      ty: heading.y,
+      tx: kept[at + 3] as number,
+      ty: kept[at + 4] as number,
     };
     kept[at] = x;
     kept[at + 1] = y;
     kept[at + 2] = r;
-    kept[at + 3] = 1;
+    kept[at + 3] = heading.x;
+    kept[at + 4] = heading.y;
+    kept[at + 5] = 1;
     if (!began || (r <= 0.02 && from.r <= 0.02)) continue;
     if (roots) {
       // A stroke begins narrow: roots lie where its full width would have them.
