@@ -106,3 +106,24 @@ export function unpackStraight8(dst: usize, src: usize, stride: i32, x: i32, y: 
 @inline function premultiplied(c: u32, a: u32): u16 {
   return <u16>((c * a * 32767 + 32512) / 65025);
 }
+
+/** The same for straight 16-bit RGBA pixels (rows `stride` bytes apart, low byte first). */
+export function unpackStraight16(dst: usize, src: usize, stride: i32, x: i32, y: i32, width: i32, height: i32): void {
+  for (let j = 0; j < height; j++) {
+    for (let i = 0; i < width; i++) {
+      const from = src + <usize>(j * stride + (i << 3));
+      const a = <u64>load<u16>(from, 6);
+      const tx = x + i;
+      const at = dst + <usize>((y + j) * ROW_BYTES + (tx >> 3) * BLOCK_BYTES + ((tx & 7) << 1));
+      store<u16>(at, premultiplied16(load<u16>(from), a));
+      store<u16>(at, premultiplied16(load<u16>(from, 2), a), 16);
+      store<u16>(at, premultiplied16(load<u16>(from, 4), a), 32);
+      store<u16>(at, <u16>((a * 32767 + 32767) / 65535), 48);
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline function premultiplied16(c: u64, a: u64): u16 {
+  return <u16>((c * a * 32767 + 2147418112) / 4294836225);
+}

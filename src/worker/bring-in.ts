@@ -6,7 +6,7 @@ import { readWorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
 import { readTiff } from "../engine/file/tiff";
 import { type OraFile, readOpenRaster } from "../engine/file/openraster";
-import { readPng, writePng } from "../engine/file/png";
+import { readDeepPng, writePng } from "../engine/file/png";
 import { type Header, headerSchema } from "../engine/picture/header";
 import { refuseSize } from "../engine/picture/size";
 import { firstFault, Refusal } from "../engine/picture/refusal";
@@ -82,7 +82,7 @@ export async function readFlat(bytes: Uint8Array): Promise<FlatPicture> {
   if (kind === "jpeg" || kind === "webp" || kind === "avif")
     return decodeInBrowser(bytes, `image/${kind}`);
   if (kind !== "png") throw new Refusal("this file is not a flat picture");
-  const { width, height, data, ppi } = readPng(bytes);
+  const { width, height, data, ppi } = readDeepPng(bytes);
   return { width, height, ppi: ppi ?? 300, png: writePng({ width, height, data }, ppi ?? 300) };
 }
 

@@ -1,23 +1,23 @@
-import { toByte } from "../engine/compose/flatten";
 import { type Picture } from "../engine/picture/picture";
 import { Refusal } from "../engine/picture/refusal";
-import { type TipPixels } from "../engine/stroke/tip-shelf";
-import { type Box, pixelOffset, tileKey } from "../engine/tiles/layout";
+import { type DeepPixels, inEightBits, type Pixels } from "../engine/file/png";
+import { type Box, ONE, pixelOffset, tileKey } from "../engine/tiles/layout";
 import { type TileStore } from "../engine/tiles/tile-store";
 
 /** Most pixels that are read one by one. */
 const MOST_PIXELS = 4096 * 4096;
+const MOST = 65535;
 
 /**
- * What a layer holds in a box: straight RGBA, 8 bits a channel.
+ * What a layer holds in a box: straight RGBA, sixteen bits a channel.
  * @throws Refusal where the box lies outside the picture or is too large
  */
-export function layerPixels(
+export function deepLayerPixels(
   picture: Picture,
   store: TileStore,
   layer: string,
   box: Box,
-): TipPixels {
+): DeepPixels & { data: Uint16Array } {
   picture.layer(layer);
   const left = Math.max(0, Math.floor(box.left));
   const top = Math.max(0, Math.floor(box.top));
@@ -25,7 +25,7 @@ export function layerPixels(
   const height = Math.min(picture.height, Math.ceil(box.bottom)) - top;
   if (!(width > 0 && height > 0)) throw new Refusal("the box lies outside the picture");
   if (width * height > MOST_PIXELS) throw new Refusal("the box is too large");
-  const data = new Uint8Array(width * height * 4);
+  const data = new Uint16Array(width * height * 4);
   const plane = picture.plane(layer);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
@@ -37,8 +37,14 @@ export function layerPixels(
       if (a === 0) continue;
       const to = (y * width + x) * 4;
       for (let c = 0; c < 3; c++)
-        data[to + c] = Math.min(255, Math.round(((u16[(at >> 1) + c * 8] as number) / a) * 255));
-      data[to + 3] = toByte(a);
+        data[to + c] = Math.min(MOST, Math.round(((u16[(at >> 1) + c * 8] as number) / a) * MOST));
+      data[to + 3] = Math.round((a / ONE) * MOST);
     }
   return { width, height, data };
+}
+
+/** The same at eight bits a channel. */
+export function layerPixels(picture: Picture, store: TileStore, layer: string, box: Box): Pixels {
+  const pixels = deepLayerPixels(picture, store, layer, box);
+  return { ...pixels, data: inEightBits(pixels.data) };
 }

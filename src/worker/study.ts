@@ -12,7 +12,7 @@ import { studiesSheet } from "../engine/studies/studies";
 import { type Box, TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
 import { type Heap } from "../engine/tiles/heap";
 import { type TileStore } from "../engine/tiles/tile-store";
-import { layerPixels } from "./layer-pixels";
+import { deepLayerPixels } from "./layer-pixels";
 import { type NewPicture } from "./protocol";
 
 /** One frame of a sheet of studies as it is seen. */
@@ -109,7 +109,7 @@ export function carryOver(
   const steps: CommandInput[] = [];
   let above: string | null = null;
   for (const layer of layers) {
-    const pixels = layerPixels(picture, store, layer.id, frame);
+    const pixels = deepLayerPixels(picture, store, layer.id, frame);
     if (!pixels.data.some((v, i) => (i & 3) === 3 && v > 0)) continue;
     const id = nanoid(10);
     const { name, opacity, blend, visible, clip, tint } = layer;

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { fromBase64 } from "../file/base64";
-import { readPng } from "../file/png";
+import { readDeepPng } from "../file/png";
 import { layerId, workableLayer } from "../picture/picture";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { type Applying } from "./command";
@@ -21,11 +21,14 @@ export const placeSchema = z.strictObject({
 export function place(applying: Applying, command: z.infer<typeof placeSchema>): string {
   const { picture, bench } = applying;
   workableLayer(picture, command.layer);
-  const image = readPng(fromBase64(command.png));
+  const image = readDeepPng(fromBase64(command.png));
   const { store } = bench;
-  const bytes = image.width * image.height * 4;
-  const at = store.heap.allocate(bytes);
-  store.heap.u8.set(image.data, at);
+  const { data } = image;
+  const isDeep = data instanceof Uint16Array;
+  const at = store.heap.allocate(data.byteLength);
+  store.heap.u8.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), at);
+  const pixelBytes = isDeep ? 8 : 4;
+  const unpack = isDeep ? store.kernels.unpackStraight16 : store.kernels.unpackStraight8;
   const { x, y } = command;
   const box = { left: x, top: y, right: x + image.width, bottom: y + image.height };
   for (const key of tilesIn(box, picture.width, picture.height)) {
@@ -37,11 +40,11 @@ export function place(applying: Applying, command: z.infer<typeof placeSchema>):
     const height = Math.min(y + image.height, py + TILE_SIDE, picture.height) - top;
     const known = picture.plane(command.layer).get(key);
     const tile = known ? store.copy(known) : store.plain([0, 0, 0, 0]);
-    const source = at + ((top - y) * image.width + (left - x)) * 4;
-    store.kernels.unpackStraight8(
+    const source = at + ((top - y) * image.width + (left - x)) * pixelBytes;
+    unpack(
       store.address(tile),
       source,
-      image.width * 4,
+      image.width * pixelBytes,
       left - px,
       top - py,
       width,
@@ -54,6 +57,6 @@ export function place(applying: Applying, command: z.infer<typeof placeSchema>):
     } else applying.swap(command.layer, key, tile);
     store.trim();
   }
-  store.heap.free(at, bytes);
+  store.heap.free(at, data.byteLength);
   return "bring in";
 }

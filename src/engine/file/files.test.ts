@@ -3,7 +3,7 @@ import { decode, encode } from "fast-png";
 import { fingerprint, line, stroke, testEngine, testHeader, testWork } from "../engine.testing";
 import { toBase64 } from "./base64";
 import { readOpenRaster, unpackArchive, writeOpenRaster } from "./openraster";
-import { PngWriter, readPng, readPngHeader, writePng } from "./png";
+import { PngWriter, readDeepPng, readPng, readPngHeader, writePng } from "./png";
 import { paintLog, writePicturePng } from "./render";
 
 const noise = (n: number): Uint8Array =>
@@ -35,6 +35,19 @@ describe("PNG", () => {
     );
     expect([...other.data]).toEqual(expected);
     expect(strFromU8(png, true)).toContain("sRGB");
+  });
+
+  it("of 16 bits keeps more than 8 of them on a layer, and comes out as it went in", () => {
+    // Opaque greys a 4096th apart: sixteen of them share one value of eight bits.
+    const data = Uint16Array.from({ length: 64 * 4 }, (_, i) =>
+      (i & 3) === 3 ? 65535 : 30000 + (i >> 2) * 16,
+    );
+    const png = writePng({ width: 64, height: 1, data });
+    expect(readDeepPng(png).data).toEqual(data);
+    const { engine, work } = testWork({ width: 64, height: 1 });
+    work.apply({ do: "place", layer: "a", x: 0, y: 0, png: toBase64(png) });
+    const out = readDeepPng(writePicturePng(engine, work, { depth: 16, ground: false })).data;
+    data.forEach((v, i) => expect(Math.abs((out[i] as number) - v)).toBeLessThanOrEqual(2));
   });
 
   it.each([

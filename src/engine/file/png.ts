@@ -5,6 +5,8 @@ import { Refusal } from "../picture/refusal";
 
 /** Straight RGBA, eight bits a channel. */
 export type Pixels = { width: number; height: number; data: Uint8Array };
+/** Straight RGBA, at the depth that the file had: eight bits a channel or sixteen. */
+export type DeepPixels = { width: number; height: number; data: Uint8Array | Uint16Array };
 
 const SIGNATURE = [137, 80, 78, 71, 13, 10, 26, 10];
 /** Chunks that the decoder is given; others (profiles, texts) are neither needed nor trusted. */
@@ -98,10 +100,23 @@ function onlyKept(bytes: Uint8Array, chunks: readonly Chunk[]): Uint8Array {
 }
 
 /**
- * A PNG's pixels, whatever its kind, as straight RGBA.
+ * A PNG's pixels, whatever its kind, as straight RGBA of eight bits.
  * @throws Refusal where it is broken, too large, or not what it says
  */
 export function readPng(bytes: Uint8Array): Pixels & { ppi: number | null } {
+  const image = readDeepPng(bytes);
+  return { ...image, data: inEightBits(image.data) };
+}
+
+/** The same pixels at eight bits a channel, rounded to nearest. */
+export const inEightBits = (data: DeepPixels["data"]): Uint8Array =>
+  data instanceof Uint8Array ? data : Uint8Array.from(data, (v) => Math.round(v / 257));
+
+/**
+ * A PNG's pixels as straight RGBA, at sixteen bits where the file has them.
+ * @throws Refusal where it is broken, too large, or not what it says
+ */
+export function readDeepPng(bytes: Uint8Array): DeepPixels & { ppi: number | null } {
   const header = readPngHeader(bytes);
   const chunks = chunksOf(bytes);
   try {
@@ -118,22 +133,20 @@ export function readPng(bytes: Uint8Array): Pixels & { ppi: number | null } {
   }
 }
 
-function toRgba(image: ReturnType<typeof decode>): Uint8Array {
+function toRgba(image: ReturnType<typeof decode>): DeepPixels["data"] {
   const pixels = image.width * image.height;
   const source = image.palette ? convertIndexedToRgb(image) : image.data;
   const channels = image.palette ? source.length / pixels : image.channels;
-  const divisor = source instanceof Uint16Array ? 257 : 1;
+  const isDeep = source instanceof Uint16Array;
+  const most = isDeep ? 65535 : 255;
   const grey = channels < 3;
   const scale = !image.palette && image.depth < 8 ? 255 / (2 ** image.depth - 1) : 1;
-  const out = new Uint8Array(pixels * 4);
+  const out = isDeep ? new Uint16Array(pixels * 4) : new Uint8Array(pixels * 4);
   for (let i = 0, from = 0, to = 0; i < pixels; i++, from += channels, to += 4) {
-    for (let c = 0; c < 3; c++) {
-      const v = source[grey ? from : from + c] as number;
-      out[to + c] = Math.round((v / divisor) * scale);
-    }
-    const alpha =
-      channels === 2 || channels === 4 ? (source[from + channels - 1] as number) / divisor : 255;
-    out[to + 3] = Math.round(alpha);
+    for (let c = 0; c < 3; c++)
+      out[to + c] = Math.round((source[grey ? from : from + c] as number) * scale);
+    const hasAlpha = channels === 2 || channels === 4;
+    out[to + 3] = hasAlpha ? (source[from + channels - 1] as number) : most;
   }
   return out;
 }
@@ -236,9 +249,23 @@ export class PngWriter {
   }
 }
 
-/** A whole picture in memory as an 8-bit PNG. */
-export function writePng({ width, height, data }: Pixels, ppi = 300): Uint8Array {
-  const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi });
-  for (let y = 0; y < height; y++) writer.row(data.subarray(y * width * 4, (y + 1) * width * 4));
+/** A whole picture in memory as a PNG of its own depth. */
+export function writePng({ width, height, data }: DeepPixels, ppi = 300): Uint8Array {
+  const isDeep = data instanceof Uint16Array;
+  const writer = new PngWriter({ width, height, depth: isDeep ? 16 : 8, alpha: true, ppi });
+  const across = width * 4;
+  const deepRow = new Uint8Array(isDeep ? across * 2 : 0);
+  for (let y = 0; y < height; y++) {
+    const row = data.subarray(y * across, (y + 1) * across);
+    if (row instanceof Uint8Array) {
+      writer.row(row);
+      continue;
+    }
+    row.forEach((v, i) => {
+      deepRow[i * 2] = v >> 8;
+      deepRow[i * 2 + 1] = v & 255;
+    });
+    writer.row(deepRow);
+  }
   return writer.finish();
 }

@@ -59,18 +59,17 @@ function tiff(pages: Page[], ppi = 0): Uint8Array {
 }
 
 const colours = (n: number): number[] => Array.from({ length: n * 3 }, (_, i) => (i * 37) % 256);
-const rgba = (samples: number[]): number[] =>
+const rgba = (samples: number[], opaque = 255): number[] =>
   Array.from({ length: samples.length / 3 }, (_, i) => [
     ...samples.slice(i * 3, i * 3 + 3),
-    255,
+    opaque,
   ]).flat();
 
-it.each([8, 16] as const)("pixels of %d bits are read", (bits) => {
-  const samples = colours(12);
-  const wide = bits === 8 ? samples : samples.map((v) => v * 257);
-  const [page] = readTiff(tiff([{ width: 4, height: 3, bits, samples: wide }], 300));
+it.each([8, 16] as const)("pixels of %d bits are read, sample for sample", (bits) => {
+  const samples = colours(12).map((v, i) => (bits === 8 ? v : (v * 257 + i * 911) % 65536));
+  const [page] = readTiff(tiff([{ width: 4, height: 3, bits, samples }], 300));
   expect(page).toMatchObject({ width: 4, height: 3, ppi: 300, name: null });
-  expect([...(page?.data ?? [])]).toEqual(rgba(samples));
+  expect([...(page?.data ?? [])]).toEqual(rgba(samples, bits === 8 ? 255 : 65535));
 });
 
 it("every page comes, with its name and its own size", () => {

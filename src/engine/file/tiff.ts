@@ -1,18 +1,27 @@
 import UTIF from "utif2";
 import { MOST_PIXELS, refuseSize } from "../picture/size";
 import { Refusal } from "../picture/refusal";
-import { type Pixels } from "./png";
+import { type DeepPixels } from "./png";
 
 /**
- * TIFF 6.0: pages of 8 or 16 bits a channel, read at eight. Compressions are those of the
+ * TIFF 6.0: pages of 8 or 16 bits a channel, kept at that depth where they are grey or RGB.
+ * Others are read at eight. Compressions are those of the
  * decoder (none, LZW, deflate, PackBits, JPEG, fax).
  */
 export const MOST_PAGES = 200;
 const CENTIMETRES_AN_INCH = 2.54;
 const TAG = { width: "t256", height: "t257", name: "t285", perUnit: "t282", unit: "t296" } as const;
 const PER_CENTIMETRE = 3;
+const LAYOUT = { bits: "t258", meaning: "t262", samples: "t277", plan: "t284", extra: "t338" };
+/** Photometric interpretations that are read at sixteen bits. */
+const WHITE_IS_ZERO = 0;
+const GREY = 1;
+const RGB = 2;
+/** An extra sample that colours are premultiplied by. */
+const ASSOCIATED = 1;
+const MOST = 65535;
 
-export type TiffPage = Pixels & { name: string | null; ppi: number | null };
+export type TiffPage = DeepPixels & { name: string | null; ppi: number | null };
 
 /** Offsets of the pages, each once: a file may name a page that it has named before, for ever. */
 function pageOffsets(bytes: Uint8Array): number[] {
@@ -82,13 +91,48 @@ export function readTiff(bytes: Uint8Array): TiffPage[] {
     const ifd = page as unknown as Parameters<typeof UTIF.decodeImage>[1];
     const data = guarded(() => {
       UTIF.decodeImage(buffer, ifd);
-      return new Uint8Array(UTIF.toRGBA8(ifd));
+      return sixteenBits(page, (ifd as { data?: Uint8Array }).data) ?? eightBits(ifd);
     });
     const width = numberOf(page[TAG.width]) as number;
     const height = numberOf(page[TAG.height]) as number;
     if (data.length !== width * height * 4) throw new Refusal("this TIFF picture is broken");
     return { width, height, data, name: nameOf(page), ppi: ppiOf(page) };
   });
+}
+
+const eightBits = (ifd: Parameters<typeof UTIF.toRGBA8>[0]): Uint8Array =>
+  new Uint8Array(UTIF.toRGBA8(ifd));
+
+/** A page of sixteen bits a channel as straight RGBA; null: it is laid out otherwise. */
+function sixteenBits(
+  page: Record<string, unknown>,
+  bytes: Uint8Array | undefined,
+): Uint16Array | null {
+  const value = (tag: string): unknown => first(page[tag]);
+  const meaning = value(LAYOUT.meaning);
+  const isGrey = meaning === GREY || meaning === WHITE_IS_ZERO;
+  const isChunky = (value(LAYOUT.plan) ?? 1) === 1;
+  if (!bytes || value(LAYOUT.bits) !== 16 || !isChunky || !(isGrey || meaning === RGB)) return null;
+  const colours = isGrey ? 1 : 3;
+  const channels = (value(LAYOUT.samples) as number | undefined) ?? colours;
+  const pixels = bytes.length / (channels * 2);
+  if (channels < colours || !Number.isInteger(pixels)) return null;
+  const out = new Uint16Array(pixels * 4);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  // The decoder leaves samples with the low byte first.
+  const sample = (at: number): number => view.getUint16(at * 2, true);
+  const isPremultiplied = value(LAYOUT.extra) === ASSOCIATED;
+  for (let i = 0, from = 0, to = 0; i < pixels; i++, from += channels, to += 4) {
+    const alpha = channels > colours ? sample(from + colours) : MOST;
+    for (let c = 0; c < 3; c++) {
+      const own = sample(isGrey ? from : from + c);
+      const v = meaning === WHITE_IS_ZERO ? MOST - own : own;
+      out[to + c] =
+        isPremultiplied && alpha > 0 ? Math.min(MOST, Math.round((v * MOST) / alpha)) : v;
+    }
+    out[to + 3] = alpha;
+  }
+  return out;
 }
 
 function guarded<T>(read: () => T): T {
