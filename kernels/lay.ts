@@ -1,5 +1,5 @@
-import { BLOCK_BYTES, COVERAGE_ROW_BYTES, ROW_BYTES } from "./layout";
-import { mul, plus } from "./q15";
+import { BLOCK_BYTES, COVERAGE_ROW_BYTES, ROW_BYTES, TILE_BYTES } from "./layout";
+import { complement, mul, plus } from "./q15";
 
 /**
  * From here on coverage counts as whole. The Q15 product with 32767 falls one short of its
@@ -129,4 +129,16 @@ export function layPaint(
 // @ts-ignore: decorator
 @inline function left15(b: v128, rest: v128, sa: v128): v128 {
   return v128.bitselect(b, mul(b, rest), i16x8.eq(sa, i16x8.splat(0)));
+}
+
+/** What lies under a tile shows through it: dst + src · (1 − alpha of dst). */
+export function layUnder(dst: usize, src: usize): void {
+  for (let o: usize = 0; o < <usize>TILE_BYTES; o += 64) {
+    const to = dst + o, from = src + o;
+    const rest = complement(v128.load(to, 48));
+    v128.store(to, plus(v128.load(to), mul(v128.load(from), rest)));
+    v128.store(to, plus(v128.load(to, 16), mul(v128.load(from, 16), rest)), 16);
+    v128.store(to, plus(v128.load(to, 32), mul(v128.load(from, 32), rest)), 32);
+    v128.store(to, plus(v128.load(to, 48), mul(v128.load(from, 48), rest)), 48);
+  }
 }

@@ -1,7 +1,8 @@
 import { adjustTile, colourMask, gradientTile, mixTile } from "./adjust";
 import { blendTile } from "./blend";
 import { blurColumn, blurRow } from "./blur";
-import { layCoverage, layPaint } from "./lay";
+import { layCoverage, layPaint, layUnder } from "./lay";
+import { halveLight, lightRegion, lightTile } from "./light";
 import { layMarks } from "./mark";
 import { fillTile, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
@@ -47,6 +48,10 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  30 dst px py kind shape table noise             a gradient
  *  31 dst before share                             partly back to what was
  *  32 tile r g b                                   a mask in one colour
+ *  33 bytes table                                  this thread's region on another scale of light
+ *  34 dst src table                                a tile on another scale of light
+ *  35 dst src qx qy table                          the same, at half its size
+ *  36 dst src                                      a tile laid under another
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -81,6 +86,10 @@ const ADJUST: i32 = 29;
 const GRADIENT: i32 = 30;
 const MIX: i32 = 31;
 const COLOUR_MASK: i32 = 32;
+const LIGHT_REGION: i32 = 33;
+const LIGHT: i32 = 34;
+const HALVE_LIGHT: i32 = 35;
+const UNDER: i32 = 36;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -224,6 +233,22 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case COLOUR_MASK:
         colourMask(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
         t += 5 << 2;
+        break;
+      case LIGHT_REGION:
+        lightRegion(scratch + REGION_AT, at(t, 1), at(t, 2));
+        t += 3 << 2;
+        break;
+      case LIGHT:
+        lightTile(at(t, 1), at(t, 2), at(t, 3));
+        t += 4 << 2;
+        break;
+      case HALVE_LIGHT:
+        halveLight(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), scratch + REGION_AT);
+        t += 6 << 2;
+        break;
+      case UNDER:
+        layUnder(at(t, 1), at(t, 2));
+        t += 3 << 2;
         break;
       default:
         return -1;

@@ -4,8 +4,11 @@ export type Rgb = [number, number, number];
 
 const RADIANS = Math.PI / 180;
 
-const toLinear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
-const toGamma = (v: number): number =>
+/** One component of sRGB, 0…1, in linear light (IEC 61966-2-1). */
+export const srgbToLinear = (v: number): number =>
+  v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
+/** And back. */
+export const linearToSrgb = (v: number): number =>
   v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055;
 
 /** Linear sRGB of OKLab L, a, b; components outside 0…1 are out of gamut. */
@@ -27,7 +30,7 @@ export function oklchToLinear({ l, c, h }: Oklch): Rgb {
 
 /** OKLab L, a, b of an sRGB colour. */
 export const rgbToOklab = ([r, g, b]: Rgb): [number, number, number] =>
-  linearToOklab([toLinear(r), toLinear(g), toLinear(b)]);
+  linearToOklab([srgbToLinear(r), srgbToLinear(g), srgbToLinear(b)]);
 
 /** OKLab L, a, b of linear sRGB. */
 export function linearToOklab([lr, lg, lb]: Rgb): [number, number, number] {
@@ -55,7 +58,7 @@ export const isInGamut = ([r, g, b]: Rgb, edge = EDGE): boolean =>
 
 /** sRGB of linear values, held within 0…1. */
 export const linearToRgb = (linear: Rgb): Rgb =>
-  linear.map((v) => toGamma(Math.min(1, Math.max(0, v)))) as Rgb;
+  linear.map((v) => linearToSrgb(Math.min(1, Math.max(0, v)))) as Rgb;
 
 /** Greatest chroma that sRGB has at a lightness and hue. */
 export function greatestChroma(l: number, h: number): number {

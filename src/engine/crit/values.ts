@@ -1,3 +1,5 @@
+import { linearToSrgb, srgbToLinear } from "../colour/oklch";
+
 /**
  * How light a picture is, seen without its colours. A pixel's value is its CIE lightness L*
  * (CIE 15), taken from its relative luminance (sRGB, Rec. 709 primaries).
@@ -7,10 +9,6 @@ export const MOST_STEPS = 7;
 /** Luminance is looked up in tables of this many entries. */
 const LEVELS = 4096;
 
-const toLinear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
-const toGamma = (v: number): number =>
-  v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055;
-
 /** L* 0…100 of a luminance 0…1. */
 export const lightness = (y: number): number =>
   y <= 216 / 24389 ? (y * 24389) / 27 : 116 * Math.cbrt(y) - 16;
@@ -19,7 +17,7 @@ export const lightness = (y: number): number =>
 export const luminance = (l: number): number => (l <= 8 ? (l * 27) / 24389 : ((l + 16) / 116) ** 3);
 
 const table = (weight: number): Float64Array =>
-  Float64Array.from({ length: 256 }, (_, i) => toLinear(i / 255) * weight * (LEVELS - 1));
+  Float64Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255) * weight * (LEVELS - 1));
 const RED = table(0.2126);
 const GREEN = table(0.7152);
 const BLUE = table(0.0722);
@@ -28,9 +26,9 @@ const BLUE = table(0.0722);
 function greys(steps: number): Uint8Array {
   return Uint8Array.from({ length: LEVELS }, (_, i) => {
     const y = i / (LEVELS - 1);
-    if (steps === 0) return Math.round(toGamma(y) * 255);
+    if (steps === 0) return Math.round(linearToSrgb(y) * 255);
     const step = Math.min(steps - 1, Math.floor((lightness(y) / 100) * steps));
-    return Math.round(toGamma(luminance((step / (steps - 1)) * 100)) * 255);
+    return Math.round(linearToSrgb(luminance((step / (steps - 1)) * 100)) * 255);
   });
 }
 

@@ -31,6 +31,7 @@ export type Kernels = {
     width: number,
     height: number,
   ): void;
+  unpackStraight16: Kernels["unpackStraight8"];
   squeezeFilter(target: number, source: number): void;
   unsqueezeFilter(target: number, source: number): void;
   holdBack(target: number, source: number, mask: number, outside: number): void;

@@ -67,6 +67,14 @@ export const TAPE = {
   mix: 31,
   /** tile r g b */
   colourMask: 32,
+  /** bytes table */
+  lightRegion: 33,
+  /** dst src table */
+  light: 34,
+  /** dst src qx qy table */
+  halveLight: 35,
+  /** dst src */
+  under: 36,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

@@ -5,11 +5,14 @@ import { type Heap } from "../tiles/heap";
  * sum to exactly one, so that a picture that is not moved stays as it is.
  *
  *   bicubic   Catmull-Rom, four taps (Keys 1981, a = −½): for turning and bending
- *   lanczos   Lanczos of three lobes, six taps (Duchon 1979): crisper, for scaling
+ *   lanczos   Lanczos of three lobes, six taps (Duchon 1979), in linear light: crisper, for scaling
  */
 export const filters = ["bicubic", "lanczos"] as const;
 export type Filter = (typeof filters)[number];
 export const TAPS: Readonly<Record<Filter, number>> = { bicubic: 4, lanczos: 6 };
+
+/** What is scaled in linear light keeps its brightness. What is only turned need not go there. */
+export const IN_LINEAR_LIGHT: Readonly<Record<Filter, boolean>> = { bicubic: false, lanczos: true };
 
 const PHASES = 256;
 const ONE_Q14 = 16384;

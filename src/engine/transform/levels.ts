@@ -2,6 +2,7 @@ import { type Plane } from "../picture/picture";
 import { TILE_BYTES, tileColumn, tileKey, tileRow } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type TileStore } from "../tiles/tile-store";
+import { type Light } from "./light";
 import { type Workforce } from "../tiles/workforce";
 
 /** A plane and its halves, made when they are first asked for: what shrinks is taken from those. */
@@ -13,6 +14,8 @@ export class Levels {
     readonly plane: Plane,
     readonly store: TileStore,
     readonly workforce: Workforce,
+    /** Where given, halves are means of linear light; full size is as it is stored. */
+    readonly light: Light | null = null,
   ) {}
 
   /** Where a tile of a level (0: full size) lies; 0 where there is none. */
@@ -46,7 +49,10 @@ export class Levels {
       this.workforce.write(TAPE.clear, address, TILE_BYTES);
       for (const key of keys) {
         const quarter = [tileColumn(key) & 1, tileRow(key) & 1];
-        this.workforce.write(TAPE.halve, address, this.at(level - 1, key), ...quarter);
+        const finer = this.at(level - 1, key);
+        if (this.light && level === 1)
+          this.workforce.write(TAPE.halveLight, address, finer, ...quarter, this.light.toLinear);
+        else this.workforce.write(TAPE.halve, address, finer, ...quarter);
       }
       this.workforce.endJob();
     }

@@ -12,8 +12,9 @@ import {
 } from "../tiles/layout";
 import { REGION_BYTES, TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
-import { type Filter, filterAddress, TAPS } from "./filters";
+import { type Filter, filterAddress, IN_LINEAR_LIGHT, TAPS } from "./filters";
 import { Levels } from "./levels";
+import { lightTables } from "./light";
 import { NODES, NOWHERE, type Origins } from "./origins";
 
 /** Jobs between two looks at memory. */
@@ -48,7 +49,8 @@ export function resample(
 ): void {
   const { store, workforce } = bench;
   const { heap } = store;
-  const levels = new Levels(source, store, workforce);
+  const light = IN_LINEAR_LIGHT[filter] ? lightTables(heap) : null;
+  const levels = new Levels(source, store, workforce, light);
   const weights = filterAddress(heap, filter);
   const nodesAt = heap.allocate(BATCH * NODE_NUMBERS * 4);
   const nodes = new Float32Array(NODE_NUMBERS);
@@ -80,12 +82,20 @@ export function resample(
     new Float32Array(heap.u8.buffer, own, NODE_NUMBERS).set(toRegion(nodes, region));
     const under = rest.get(key);
     const from = under ? store.address(under) : store.nothing;
+    const to = store.address(tile);
     const stride = (region.right - region.left) * 8;
+    const bytes = stride * (region.bottom - region.top);
     workforce.beginJob();
-    workforce.write(TAPE.copy, store.address(tile), from, TILE_BYTES);
-    workforce.write(TAPE.clearRegion, stride * (region.bottom - region.top));
+    if (light) workforce.write(TAPE.clear, to, TILE_BYTES);
+    else workforce.write(TAPE.copy, to, from, TILE_BYTES);
+    workforce.write(TAPE.clearRegion, bytes);
     for (const part of parts) workforce.write(TAPE.unweave, ...part);
-    workforce.write(TAPE.warp, store.address(tile), own, stride, weights, TAPS[filter]);
+    if (light && region.level === 0) workforce.write(TAPE.lightRegion, bytes, light.toLinear);
+    workforce.write(TAPE.warp, to, own, stride, weights, TAPS[filter]);
+    if (light) {
+      workforce.write(TAPE.light, to, to, light.toSrgb);
+      workforce.write(TAPE.under, to, from);
+    }
     workforce.endJob();
     waiting.push({ key, tile });
     if (waiting.length === BATCH || workforce.isFull) finish();

@@ -1,5 +1,8 @@
 import { alphas, line, pixel, stroke, sum, testWork } from "../engine.testing";
 import { fingerprint } from "../engine.testing";
+import { linearToSrgb } from "../colour/oklch";
+import { toBase64 } from "../file/base64";
+import { writePng } from "../file/png";
 import { ONE } from "../tiles/layout";
 import { contentBox } from "./bounds";
 import { weightsOf } from "./filters";
@@ -121,9 +124,42 @@ describe("transform", () => {
     expect(sum(alphas(engine, work)) / before).toBeCloseTo(1.21, 2);
   });
 
-  it.each(["bicubic", "lanczos"])(
-    "%s keeps a slope a slope, to 1/255, when it is turned",
-    (filter) => {
+  it("in linear light halves stripes of black and white to the grey that the eye sees from afar", () => {
+    const data = Uint8Array.from({ length: 128 * 64 * 4 }, (_, i) =>
+      (i & 3) === 3 ? 255 : ((i >> 2) & 1) * 255,
+    );
+    const png = toBase64(writePng({ width: 128, height: 64, data }));
+    const grey = (filter: string, scale: number): number => {
+      const { engine, work } = testWork({ width: 128, height: 64 });
+      work.apply({ do: "place", layer: "a", x: 0, y: 0, png });
+      work.apply(transform(matrix(scale, 0, 0, 0, scale, 0, 0, 0, 1), { filter }));
+      return (pixel(engine, work, "a", 20, 12)[1] as number) / ONE;
+    };
+    // sRGB of half the light of white: 1.055 · 0.5^(1/2.4) − 0.055.
+    for (const scale of [0.5, 0.4]) {
+      expect(grey("lanczos", scale)).toBeCloseTo(0.7354, 2);
+      expect(grey("bicubic", scale)).toBeCloseTo(0.5, 2);
+    }
+  });
+
+  it("in linear light leaves colours as they are, thin or thick", () => {
+    const { engine, work } = testWork({ width: 256, height: 192 });
+    const soft = { brush: "round-soft", size: 160, colour: "#2f6b54" };
+    work.apply(stroke(line([40, 96], [216, 96]), soft));
+    const before = [60, 90, 128].map((x) => pixel(engine, work, "a", x, 40 + x / 3));
+    work.apply(transform(matrix(1, 0, 0, 0, 1, 0, 0, 0, 1), { filter: "lanczos" }));
+    const after = [60, 90, 128].map((x) => pixel(engine, work, "a", x, 40 + x / 3));
+    before.forEach((own, i) =>
+      own.forEach((v, c) => expect(Math.abs(v - (after[i]?.[c] as number))).toBeLessThanOrEqual(8)),
+    );
+  });
+
+  it.each([
+    ["bicubic", (v: number) => v],
+    ["lanczos", linearToSrgb],
+  ] as const)(
+    "%s keeps a slope of light a slope, to 1/255, when it is turned",
+    (filter, stored) => {
       // An independent reference: a linear ramp resampled by any good filter is the ramp itself.
       const { engine, work } = testWork({ width: 320, height: 320 });
       const { store } = engine;
@@ -134,7 +170,7 @@ describe("transform", () => {
           const at = store.address(tile) >> 1;
           for (let y = 0; y < 64; y++)
             for (let x = 0; x < 64; x++) {
-              const v = Math.round(ramp(tx * 64 + x + 0.5, ty * 64 + y + 0.5) * ONE);
+              const v = Math.round(stored(ramp(tx * 64 + x + 0.5, ty * 64 + y + 0.5)) * ONE);
               const to = at + y * 256 + (x >> 3) * 32 + (x & 7);
               for (let c = 0; c < 4; c++) store.heap.u16[to + c * 8] = c === 3 ? ONE : v;
             }
@@ -150,7 +186,7 @@ describe("transform", () => {
         for (let x = 40; x < 280; x += 7) {
           const [u, v] = through(back, x + 0.5, y + 0.5) as [number, number];
           const got = (pixel(engine, work, "a", x, y)[0] as number) / ONE;
-          worst = Math.max(worst, Math.abs(got - ramp(u, v)));
+          worst = Math.max(worst, Math.abs(got - stored(ramp(u, v))));
         }
       expect(worst).toBeLessThan(1 / 255 / 4);
     },
