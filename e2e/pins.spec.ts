@@ -70,3 +70,35 @@ test("a file that is no picture is not pinned, and it is said why", async ({ pag
   await expect(page.getByText(/“notes.png” was not pinned: this file is none/)).toBeVisible();
   await expect(page.getByRole("figure")).toHaveCount(0);
 });
+
+test("a file dragged over the table is brought in as a layer or pinned, where it is let go", async ({
+  page,
+}) => {
+  await freshTable(page);
+  const files = await page.evaluateHandle(
+    (bytes) => {
+      const data = new DataTransfer();
+      data.items.add(new File([new Uint8Array(bytes)], "far hills.png", { type: "image/png" }));
+      return data;
+    },
+    [...reference()],
+  );
+  const over = async (): Promise<void> =>
+    page.locator("body").dispatchEvent("dragover", { dataTransfer: files });
+  await over();
+  const zones = page.getByTestId("drop-zones");
+  await expect(zones).toBeVisible();
+  await page.locator("body").dispatchEvent("dragleave", {});
+  await expect(zones).toBeHidden();
+
+  await over();
+  await page.getByText("Pin beside the work").dispatchEvent("drop", { dataTransfer: files });
+  await expect(page.getByRole("figure", { name: "Pin: far hills" })).toBeVisible();
+  await expect(zones).toBeHidden();
+  await expect(page.getByRole("row", { name: /far hills/ })).toHaveCount(0);
+
+  await over();
+  await page.getByText("Bring in as a layer").dispatchEvent("drop", { dataTransfer: files });
+  await expect(page.getByRole("row", { name: /far hills/ })).toBeVisible();
+  await expect(page.getByRole("figure", { name: /far hills/ })).toHaveCount(1);
+});

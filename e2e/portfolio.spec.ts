@@ -192,3 +192,22 @@ test("a new picture says what it costs, and what cannot be", async ({ page }) =>
   await dialog.getByLabel("Width").fill("");
   await expect(dialog.getByRole("status")).toContainText("Give a width");
 });
+
+test("a new picture is laid out on a paper made of a picture", async ({ page }) => {
+  await openPortfolio(page);
+  await page.getByRole("button", { name: "New picture" }).first().click();
+  const dialog = page.getByRole("dialog");
+  const data = new Uint8Array(200 * 180).map((_, i) => 120 + ((i * 2654435761) % 97));
+  const wall = Buffer.from(encode({ width: 200, height: 180, data, channels: 1 }));
+  const paper = dialog.getByLabel("Picture of a paper");
+  await paper.setInputFiles({ name: "no.png", mimeType: "image/png", buffer: Buffer.from("no") });
+  await expect(page.getByText(/“no.png” makes no paper/)).toBeVisible();
+  await paper.setInputFiles({ name: "wall.png", mimeType: "image/png", buffer: wall });
+  await expect(dialog.getByRole("radio", { name: /From a picture/ })).toHaveAttribute(
+    "aria-checked",
+    "true",
+  );
+  await dialog.getByRole("button", { name: "Lay out the sheet" }).click();
+  await tableReady(page);
+  await expect(page.getByRole("button", { name: /^Paper/ })).toContainText("from a picture");
+});

@@ -115,3 +115,25 @@ test("a transform is thrown away by Escape, and one of a box leaves the rest", a
   await page.keyboard.press("y");
   await expect(page.getByText("There is nothing on this layer yet")).toBeVisible();
 });
+
+test("what is drawn leans as its lower side is slid, and its upper side stays", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await pen.stroke(swell([x, y - 70], [x, y + 70]));
+  await settled(page);
+  const before = await paint(page);
+  await page.keyboard.press("y");
+  await pull(page, "lean", 60, 0);
+  expect(Number(await page.getByLabel("Skew, °").inputValue())).toBeGreaterThan(15);
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await settled(page);
+  const zoom = Number((await page.getByTestId("view").getAttribute("data-matrix"))?.split(" ")[0]);
+  const leant = await paint(page);
+  expect(Math.abs(leant.x - before.x - 30 / zoom)).toBeLessThan(4);
+  expect(Math.abs(leant.y - before.y)).toBeLessThan(2);
+  await page.keyboard.press("Control+z");
+  await settled(page);
+  expect(await paint(page)).toEqual(before);
+});

@@ -57,8 +57,8 @@ export function PaperChoice({
   paper: PaperLook;
   ground: string;
   choose: (paper: PaperLook) => void;
-  /** Makes a paper of a file; where it is left out, only those that the program makes are offered. */
-  fromPicture?: (file: File) => void;
+  /** Makes a paper of a file. */
+  fromPicture: (file: File) => void;
 }) {
   const input = useRef<HTMLInputElement>(null);
   return (
@@ -75,36 +75,34 @@ export function PaperChoice({
           {paperKinds[own]}
         </button>
       ))}
-      {fromPicture && (
-        <button
-          type="button"
-          role="radio"
-          aria-checked={paper.kind === "picture"}
-          onClick={() => input.current?.click()}
-        >
-          {paper.picture ? (
-            <Grain paper={paper} ground={ground} />
-          ) : (
-            <span className="no-paper">
-              <ImagePlus size={20} />
-            </span>
-          )}
-          From a picture…
-          <input
-            ref={input}
-            type="file"
-            hidden
-            accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff"
-            aria-label="Picture of a paper"
-            onClick={(event) => event.stopPropagation()}
-            onChange={(event) => {
-              const [file] = event.target.files ?? [];
-              if (file) fromPicture(file);
-              event.target.value = "";
-            }}
-          />
-        </button>
-      )}
+      <button
+        type="button"
+        role="radio"
+        aria-checked={paper.kind === "picture"}
+        onClick={() => input.current?.click()}
+      >
+        {paper.picture ? (
+          <Grain paper={paper} ground={ground} />
+        ) : (
+          <span className="no-paper">
+            <ImagePlus size={20} />
+          </span>
+        )}
+        From a picture…
+        <input
+          ref={input}
+          type="file"
+          hidden
+          accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff"
+          aria-label="Picture of a paper"
+          onClick={(event) => event.stopPropagation()}
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            if (file) fromPicture(file);
+            event.target.value = "";
+          }}
+        />
+      </button>
     </div>
   );
 }

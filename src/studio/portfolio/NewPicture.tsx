@@ -38,9 +38,12 @@ function Outline({ width, height }: { width: number; height: number }) {
 
 export function NewPicture({
   hide,
+  paperFrom,
   create,
 }: {
   hide: () => void;
+  /** A paper made of a file's picture; null where it makes none. */
+  paperFrom: (file: File) => Promise<PaperLook | null>;
   create: (picture: Wanted) => Promise<void>;
 }) {
   const [purpose, setPurpose] = useState(0);
@@ -105,7 +108,7 @@ export function NewPicture({
       height,
       ppi,
       ground,
-      paper: { kind: paper.kind, scale: Math.max(0.25, Math.round((ppi / 300) * 4) / 4) },
+      paper: { ...paper, scale: Math.max(0.25, Math.round((ppi / 300) * 4) / 4) },
     });
     setBusy(false);
   };
@@ -206,7 +209,12 @@ export function NewPicture({
           </div>
           <div>
             <div className="mb-1">Paper</div>
-            <PaperChoice paper={paper} ground={ground} choose={setPaper} />
+            <PaperChoice
+              paper={paper}
+              ground={ground}
+              choose={setPaper}
+              fromPicture={(file) => void paperFrom(file).then((made) => made && setPaper(made))}
+            />
           </div>
           <div className="cost" role="status">
             {fault ? (

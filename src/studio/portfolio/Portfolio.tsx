@@ -14,6 +14,7 @@ import { type EngineLink, startEngineLink } from "../engine-link";
 import { Notices } from "../notices/Notices";
 import { tell } from "../notices/notices";
 import { enterRoom } from "../rooms";
+import { paperFromFile } from "../paper/paper-from-file";
 import { NewPicture } from "./NewPicture";
 import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
 import { sizeInWords } from "./purposes";
@@ -327,7 +328,13 @@ export function Portfolio() {
           remove={(id) => void shelf?.remove(id).then(refresh)}
         />
       </main>
-      {asking && <NewPicture hide={() => setAsking(false)} create={create} />}
+      {asking && (
+        <NewPicture
+          hide={() => setAsking(false)}
+          paperFrom={async (file) => paperFromFile((await engine()).api, file)}
+          create={create}
+        />
+      )}
       <Notices />
     </div>
   );

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { Modal } from "react-bootstrap";
 import { GroundChoice, PaperChoice, type PaperLook } from "../paper/PaperChoice";
-import { tell } from "../notices/notices";
+import { paperFromFile } from "../paper/paper-from-file";
 import { type Session } from "./session";
 import { useTable } from "./table-store";
 
@@ -23,10 +23,8 @@ export function PaperDialog({ session }: { session: Session }) {
     void session.apply({ do: "picture.set", ground, paper: { ...paper, scale } });
   };
   const fromPicture = async (file: File): Promise<void> => {
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    const answer = await session.link.api.paperFromFile(bytes);
-    if (answer.ok) setPaper({ kind: "picture", picture: answer.value });
-    else tell(`“${file.name}” makes no paper: ${answer.why}.`);
+    const made = await paperFromFile(session.link.api, file);
+    if (made) setPaper(made);
   };
   return (
     <Modal aria-label="Ground and paper" show onHide={close} animation={false}>

@@ -5,10 +5,10 @@ import { useEffect, useRef } from "react";
 import { brushById } from "../brushes/brush-box";
 import { leans as leansOver } from "../../engine/stroke/brush";
 import { rooms } from "../rooms";
-import { tell } from "../notices/notices";
 import { viewMatrix } from "../../worker/view";
 import { FavouriteShelf } from "../brushes/FavouriteShelf";
 import { BoxOverlay } from "./BoxOverlay";
+import { DropZones } from "./DropZones";
 import { GuidesOverlay } from "./guides/GuidesOverlay";
 import { Hand } from "./hand";
 import { AdjustPanel } from "./adjust/AdjustPanel";
@@ -98,31 +98,6 @@ export function PictureView({ session }: { session: Session }) {
     };
   }, [session]);
 
-  useEffect(() => {
-    const bring = (files: FileList | null | undefined): void => {
-      for (const file of files ?? []) void session.bringIn(file);
-    };
-    const over = (event: DragEvent): void => event.preventDefault();
-    const drop = (event: DragEvent): void => {
-      event.preventDefault();
-      bring(event.dataTransfer?.files);
-    };
-    const paste = (event: ClipboardEvent): void => {
-      const files = event.clipboardData?.files;
-      if (files?.length) bring(files);
-      else if (!(event.target instanceof HTMLInputElement))
-        tell("There is no picture on the clipboard.");
-    };
-    window.addEventListener("dragover", over);
-    window.addEventListener("drop", drop);
-    window.addEventListener("paste", paste);
-    return () => {
-      window.removeEventListener("dragover", over);
-      window.removeEventListener("drop", drop);
-      window.removeEventListener("paste", paste);
-    };
-  }, [session]);
-
   return (
     <main
       ref={element as React.RefObject<HTMLDivElement>}
@@ -158,6 +133,7 @@ export function PictureView({ session }: { session: Session }) {
       <AdjustPanel session={session} />
       <LongWork session={session} />
       {!bare && <Options session={session} />}
+      <DropZones session={session} />
     </main>
   );
 }

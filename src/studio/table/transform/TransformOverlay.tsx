@@ -11,6 +11,7 @@ import {
   type Corners,
   type Free,
   inFrame,
+  leaned,
   middleOf,
   outline,
   placed,
@@ -35,7 +36,7 @@ const keys: Record<string, Point> = {
 type Grip = {
   name: string;
   at: Point;
-  shape: "corner" | "side" | "turn" | "point";
+  shape: "corner" | "side" | "turn" | "lean" | "point";
   pulled: (start: Placement, from: Point, to: Point, constrained: boolean) => Placement;
 };
 
@@ -161,17 +162,21 @@ function gripsOf(piece: Piece, placement: Placement, pxAScreenPx: number): Grip[
     shape: "side",
     pulled: (start, _from, to) => scaled(piece, start, side, to, false),
   }));
-  const top = sideAt([0, -1]);
   const middle: Point = [placement.free.x, placement.free.y];
-  const away = Math.hypot(top[0] - middle[0], top[1] - middle[1]) || 1;
-  const stalk = (STALK * pxAScreenPx) / away;
-  const turn: Grip = {
-    name: "turn",
-    at: [top[0] + (top[0] - middle[0]) * stalk, top[1] + (top[1] - middle[1]) * stalk],
-    shape: "turn",
-    pulled: turned,
+  const beyond = ([x, y]: Point): Point => {
+    const away = Math.hypot(x - middle[0], y - middle[1]) || 1;
+    const stalk = (STALK * pxAScreenPx) / away;
+    return [x + (x - middle[0]) * stalk, y + (y - middle[1]) * stalk];
   };
-  return [...cornerGrips, ...sideGrips, turn];
+  const turn: Grip = { name: "turn", at: beyond(sideAt([0, -1])), shape: "turn", pulled: turned };
+  const lean: Grip = {
+    name: "lean",
+    at: beyond(sideAt([0, 1])),
+    shape: "lean",
+    pulled: (start, was, to) =>
+      withFree(start, (free) => leaned(from, free, [to[0] - was[0], to[1] - was[1]])),
+  };
+  return [...cornerGrips, ...sideGrips, turn, lean];
 }
 
 /** Something of the piece that can be dragged, or pushed with the arrow keys. */
@@ -234,6 +239,22 @@ function Hold({
   );
 }
 
+function Stalk({ ends }: { ends: string }) {
+  return (
+    <>
+      <polyline className="edge dark" points={ends} />
+      <polyline className="edge light" points={ends} />
+    </>
+  );
+}
+
+function GripShape({ shape, x, y }: { shape: Grip["shape"]; x: number; y: number }) {
+  if (shape === "corner")
+    return <rect className="handle" x={x - 6} y={y - 6} width={12} height={12} />;
+  if (shape === "lean") return <path className="handle" d={`M${x - 9} ${y + 5}l4-10h14l-4 10z`} />;
+  return <circle className={`handle ${shape}`} cx={x} cy={y} r={shape === "turn" ? 7 : 5.5} />;
+}
+
 /** The piece in hand: its outline, what it can be held by, and itself while it is dragged. */
 export function TransformOverlay({ session }: { session: Session }) {
   const { piece, placement, dragged } = useTransform();
@@ -256,8 +277,12 @@ export function TransformOverlay({ session }: { session: Session }) {
   const grips = gripsOf(piece, placement, ratio / view.zoom);
   const edge = outline(piece.from, placement).map(screen);
   const path = edge.map((point) => point.join(" ")).join(" ");
-  const turn = grips.find(({ shape }) => shape === "turn");
-  const top = grips.find(({ name }) => name === "upper side");
+  const gripAt = (wanted: string): string[] =>
+    grips.filter(({ name }) => name === wanted).map(({ at }) => screen(at).join(" "));
+  const stalks = [
+    [...gripAt("upper side"), ...gripAt("turn")],
+    [...gripAt("lower side"), ...gripAt("lean")],
+  ].flatMap((ends) => (ends.length === 2 ? ends.join(" ") : []));
   return (
     <>
       <canvas ref={canvas} className="piece" aria-hidden="true" />
@@ -272,26 +297,14 @@ export function TransformOverlay({ session }: { session: Session }) {
         </Hold>
         <polygon className="edge dark" points={path} />
         <polygon className="edge light" points={path} />
-        {turn && top && (
-          <polyline
-            className="edge light"
-            points={[...screen(top.at), ...screen(turn.at)].join(" ")}
-          />
-        )}
+        {stalks.map((ends) => (
+          <Stalk key={ends} ends={ends} />
+        ))}
         {grips.map(({ name, at, shape, pulled }) => {
           const [x, y] = screen(at);
           return (
             <Hold key={name} session={session} name={name} pulled={pulled} at={at}>
-              {shape === "corner" ? (
-                <rect className="handle" x={x - 6} y={y - 6} width={12} height={12} />
-              ) : (
-                <circle
-                  className={`handle ${shape}`}
-                  cx={x}
-                  cy={y}
-                  r={shape === "turn" ? 7 : 5.5}
-                />
-              )}
+              <GripShape shape={shape} x={x} y={y} />
             </Hold>
           );
         })}

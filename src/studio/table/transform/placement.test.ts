@@ -6,6 +6,8 @@ import {
   heldAs,
   inFrame,
   isAtRest,
+  leaned,
+  MOST_LEAN,
   outline,
   piecewise,
   placed,
@@ -91,4 +93,25 @@ it("is drawn in triangles that cover its outline", () => {
   }
   expect(area).toBeCloseTo(100 * 60 * 0.75, 3);
   expect(outline(from, free)).toHaveLength(4);
+});
+
+it("leans as far as its lower side is slid, and its upper side stays", () => {
+  if (free.kind !== "free") throw new Error("unreachable");
+  const across: [number, number] = [Math.cos(0.4) * 12, Math.sin(0.4) * 12];
+  const next: Placement = { kind: "free", free: leaned(from, free.free, across) };
+  for (const x of [20, 120]) {
+    const [ux, uy] = placed(from, free, [x, 10]);
+    expect(placed(from, next, [x, 10])).toEqual([expect.closeTo(ux, 9), expect.closeTo(uy, 9)]);
+    const [lx, ly] = placed(from, free, [x, 70]);
+    expect(placed(from, next, [x, 70])).toEqual([
+      expect.closeTo(lx + across[0], 9),
+      expect.closeTo(ly + across[1], 9),
+    ]);
+  }
+});
+
+it("leans with the part of a pull that goes along its side, and never lies flat", () => {
+  const rest = atRest(from);
+  expect(leaned(from, rest, [0, 40])).toEqual(rest);
+  expect(leaned(from, rest, [1e6, 0]).skew).toBe(MOST_LEAN);
 });

@@ -177,3 +177,26 @@ export function inFrame(from: Box, free: Free, [x, y]: Point): Point {
   const u = cos * dx + sin * dy - Math.tan(free.skew) * v;
   return [(2 * u) / (from.right - from.left), (2 * v) / (from.bottom - from.top)];
 }
+
+/** The most that a side may lean: beyond it the piece would be a line. */
+export const MOST_LEAN = (80 * Math.PI) / 180;
+
+/**
+ * The piece's lower side slid along itself by (dx, dy) of the sheet, while its upper side stays
+ * where it is: how far the upright sides lean follows.
+ */
+export function leaned(from: Box, free: Free, [dx, dy]: Point): Free {
+  const along = Math.cos(free.angle) * dx + Math.sin(free.angle) * dy;
+  const tall = free.scaleY * (from.bottom - from.top);
+  const skew = Math.atan(Math.tan(free.skew) + along / tall);
+  const held = Math.min(MOST_LEAN, Math.max(-MOST_LEAN, skew));
+  const [mx] = middleOf(from);
+  const before = placed(from, { kind: "free", free }, [mx, from.top]);
+  const after = placed(from, { kind: "free", free: { ...free, skew: held } }, [mx, from.top]);
+  return {
+    ...free,
+    skew: held,
+    x: free.x + before[0] - after[0],
+    y: free.y + before[1] - after[1],
+  };
+}
