@@ -370,6 +370,7 @@ export class Keeper {
         layers: [...structure.layers],
         guides: [...structure.guides],
         kept: [...structure.kept],
+        stencils: [...structure.stencils],
         wells: [...structure.wells],
       },
     };

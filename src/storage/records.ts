@@ -15,6 +15,7 @@ import { hexColour } from "../engine/colour/srgb";
 import { wellsSchema } from "../engine/colour/wells";
 import { guidesSchema } from "../engine/guides/guide";
 import { paperSchema } from "../engine/paper/paper";
+import { stencilsSchema } from "../engine/stencil/stencil";
 import { studiesSchema } from "../engine/studies/studies";
 import { sunPinSchema } from "../engine/sun/sun-pin";
 import { brushSchema } from "../engine/stroke/brush";
@@ -65,6 +66,7 @@ const structureRecord = z.strictObject({
   sun: sunPinSchema.nullable().default(null),
   studies: studiesSchema.nullable().default(null),
   selection: z.boolean().default(false),
+  stencils: stencilsSchema.default([]),
   wells: wellsSchema.default([]),
   kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });

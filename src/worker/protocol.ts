@@ -8,6 +8,7 @@ import { type Guide } from "../engine/guides/guide";
 import { type Wells } from "../engine/colour/wells";
 import { type Eyes, type Holes } from "./crit";
 import { type Histogram } from "../engine/crit/histogram";
+import { type Stencil } from "../engine/stencil/stencil";
 import { type Studies } from "../engine/studies/studies";
 import { type SunPin } from "../engine/sun/sun-pin";
 import { type Study } from "./study";
@@ -43,6 +44,7 @@ export type PictureState = {
   selection: boolean;
   /** Selections that were kept. */
   kept: readonly KeptSelection[];
+  stencils: readonly Stencil[];
   wells: readonly Wells[];
   undo: string | null;
   redo: string | null;

@@ -168,6 +168,7 @@ function stateNow(): PictureState {
     studies: structure.studies,
     selection: structure.selection,
     kept: structure.kept,
+    stencils: structure.stencils,
     wells: structure.wells,
     undo: history.undoLabel,
     redo: history.redoLabel,

@@ -14,6 +14,7 @@ import { place, placeSchema } from "./place";
 import { replaceColour, replaceColourSchema } from "./replace-colour";
 import * as selection from "./select";
 import { edgeBand, edgeBandSchema, shadeSteps, shadeStepsSchema } from "./shading";
+import * as stencils from "./stencils";
 import { setStudies, setStudiesSchema } from "./studies";
 import { setSun, setSunSchema } from "./sun";
 import { applyStroke, strokeSchema } from "./stroke";
@@ -50,6 +51,9 @@ const single = z.discriminatedUnion("do", [
   fillSchema,
   fillLoopSchema,
   flatsSchema,
+  stencils.addStencilSchema,
+  stencils.setStencilsSchema,
+  stencils.removeStencilSchema,
   selection.selectSchema,
   selection.changeSelectionSchema,
   selection.noSelectionSchema,
@@ -142,6 +146,12 @@ function applySingle(applying: Applying, command: Single): string {
       return fillLoop(applying, command);
     case "flats":
       return layFlats(applying, command);
+    case "stencil.add":
+      return stencils.addStencil(applying, command);
+    case "stencil.set":
+      return stencils.setStencils(applying, command);
+    case "stencil.remove":
+      return stencils.removeStencil(applying, command);
     case "select":
       return selection.select(applying, command);
     case "select.change":

@@ -12,6 +12,7 @@ import {
 import { Refusal } from "../picture/refusal";
 import { type Bits, type Regions } from "../region/regions";
 import { borders, openBits } from "../region/source";
+import { shapeOf, shapeWays } from "../select/shape-of";
 import { shapeTiles } from "../select/shape-tiles";
 import { ellipseIn, type Polygon } from "../select/shapes";
 import { bitsOfSelection, grownBy, softened } from "../select/change";
@@ -54,7 +55,7 @@ const shapeSchema = z.discriminatedUnion("kind", [
   z.strictObject({
     kind: z.literal("layer"),
     layer: layerId,
-    by: z.enum(["shape", "light", "dark"]).default("shape"),
+    by: z.enum(shapeWays).default("shape"),
   }),
   z.strictObject({ kind: z.literal("kept"), id: layerId }),
 ]);
@@ -153,7 +154,8 @@ function tilesOf(applying: Applying, regions: Regions, shape: z.infer<typeof sha
     case "colour":
       return bitTiles(applying, regions, bitsLike(picture, regions, shape));
     case "layer":
-      return layerTiles(applying, shape.layer, shape.by);
+      picture.layer(shape.layer);
+      return shapeOf(applying.bench, picture.plane(shape.layer), shape.by);
     case "kept": {
       if (!picture.structure.kept.some(({ id }) => id === shape.id))
         throw new Refusal(`there is no kept selection "${shape.id}"`);
@@ -217,37 +219,6 @@ function bitTiles({ bench }: Applying, regions: Regions, bits: Bits): Mask {
   }
   workforce.run(true);
   for (const tile of made.values()) store.settle(tile);
-  return made;
-}
-
-function layerTiles(
-  { picture, bench }: Applying,
-  layer: string,
-  by: "shape" | "light" | "dark",
-): Mask {
-  const { store, workforce } = bench;
-  picture.layer(layer);
-  const made: Mask = new Map();
-  const full = store.plain([0, 0, 0, ONE]);
-  for (const [key, from] of picture.plane(layer)) {
-    const tile = store.create();
-    made.set(key, tile);
-    const source = store.address(from);
-    if (workforce.isFull) workforce.run(true);
-    workforce.beginJob();
-    if (by === "shape")
-      workforce.write(TAPE.holdBack, tile.address, store.address(full), source, 0);
-    else workforce.write(TAPE.lightMask, tile.address, source, by === "dark" ? 1 : 0);
-    workforce.endJob();
-  }
-  workforce.run(true);
-  store.release(full);
-  for (const [key, tile] of made) {
-    store.settle(tile);
-    if (!store.isEmpty(tile)) continue;
-    made.delete(key);
-    store.release(tile);
-  }
   return made;
 }
 

@@ -6,6 +6,7 @@ import { scaledAdjust } from "./adjust";
 import { scaledPaint } from "../gradient/gradient";
 import { MOST_CONTOUR } from "../picture/picture";
 import { isOfRegions, scaledRegions } from "./scaled-regions";
+import { scaledStencil } from "./stencils";
 import { scaledTransform } from "./transform";
 import { type Command, type CommandInput, parseCommand } from "./commands";
 
@@ -113,7 +114,8 @@ export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog
     if (command.do === "adjust") return scaledAdjust(command, by);
     if (command.do === "studies.set") return scaledStudies(command, by);
     if (command.do === "transform") return scaledTransform(command, by);
-    if (command.do === "place")
+    if (command.do === "stencil.set") return scaledStencil(command, by);
+    if (command.do === "place" || (command.do === "stencil.add" && command.from.kind === "picture"))
       throw new Refusal(
         "this picture holds brought-in pixels, which cannot be drawn anew at another size",
       );

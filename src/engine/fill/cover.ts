@@ -1,7 +1,8 @@
 import { type Applying } from "../command/command";
 import { type Bits, type Regions } from "../region/regions";
 import { hexToQ15 } from "../colour/srgb";
-import { COLOUR, SELECTION } from "../picture/picture";
+import { COLOUR } from "../picture/picture";
+import { Inside } from "../select/inside";
 import { TILE_BYTES, tileKey } from "../tiles/layout";
 import { TAPE, THROUGH } from "../tiles/tape";
 
@@ -10,7 +11,7 @@ export type Through = keyof typeof THROUGH;
 
 /**
  * Exchanges tiles of a layer for ones that are written by tape instructions, kept inside the
- * selection where there is one. Tiles that come out empty are taken away.
+ * selection where there is one and off what stencils cover. Tiles that come out empty are taken away.
  */
 export function rewriteTiles(
   { picture, bench, swap }: Applying,
@@ -20,11 +21,10 @@ export function rewriteTiles(
   plane = COLOUR,
 ): void {
   const { store, workforce } = bench;
-  const selected = picture.structure.selection ? picture.plane(SELECTION) : null;
+  const inside = new Inside(bench, picture, layer);
   const made = new Map<number, ReturnType<typeof store.create>>();
   for (const key of keys) {
-    const mask = selected?.get(key);
-    if (selected && !mask) continue;
+    if (!inside.reaches(key)) continue;
     const known = picture.plane(layer, plane).get(key);
     const before = known ? store.address(known) : store.nothing;
     const tile = store.create();
@@ -33,7 +33,7 @@ export function rewriteTiles(
     workforce.beginJob();
     workforce.write(TAPE.copy, tile.address, before, TILE_BYTES);
     write(key, tile.address, before);
-    if (mask) workforce.write(TAPE.keepInside, tile.address, before, store.address(mask));
+    inside.keep(key, tile.address, before);
     workforce.endJob();
   }
   workforce.run(true);

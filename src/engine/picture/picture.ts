@@ -6,6 +6,7 @@ import { hexColour } from "../colour/srgb";
 import { type Wells } from "../colour/wells";
 import { paintSchema } from "../gradient/gradient";
 import { type Guide } from "../guides/guide";
+import { type Stencil } from "../stencil/stencil";
 import { type Brush } from "../stroke/brush";
 import { type Studies } from "../studies/studies";
 import { type SunPin } from "../sun/sun-pin";
@@ -107,6 +108,12 @@ export const SELECTION = "(selection)";
 /** Where the planes of a kept selection are. */
 export const keptPlanes = (id: string): string => `(kept ${id})`;
 
+/** Where the shape of a stencil is, and its shape as it lies on the sheet (plane {@link PLACED}). */
+export const stencilPlanes = (id: string): string => `(stencil ${id})`;
+export const PLACED = "placed";
+/** What the stencils that lie on the sheet leave open together, in its alpha. */
+export const STENCILS = "(stencils)";
+
 /** A selection that was kept under a name. */
 export type KeptSelection = Readonly<{ id: string; name: string }>;
 
@@ -127,6 +134,8 @@ export type Structure = Readonly<{
   /** Whether there is a selection: changes keep inside it then. */
   selection: boolean;
   kept: readonly KeptSelection[];
+  /** Shapes that hold paint back or let it through. */
+  stencils: readonly Stencil[];
   /** Colours that are kept with the picture. */
   wells: readonly Wells[];
 }>;
@@ -164,6 +173,7 @@ export class Picture {
       studies: null,
       selection: false,
       kept: [],
+      stencils: [],
       wells: [],
     };
   }

@@ -1,11 +1,4 @@
-import {
-  COLOUR,
-  type Picture,
-  type Plane,
-  type PlaneName,
-  SELECTION,
-  workableLayer,
-} from "../picture/picture";
+import { COLOUR, type Picture, type PlaneName, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { hexToQ15 } from "../colour/srgb";
 import {
@@ -29,6 +22,7 @@ import { type Brush, hasColours, leans, type Train } from "./brush";
 import { type Seen } from "./laying/station";
 import { Marks } from "./marks";
 import { Path, type PathPoint } from "./path";
+import { Inside } from "../select/inside";
 import { type Sample } from "./sample";
 import { Smear } from "./smear";
 import { type TipShelf } from "./tip-shelf";
@@ -155,8 +149,8 @@ export class Stroke {
   #colour: readonly number[];
   #smear: Smear | null = null;
   #below: Below | null = null;
-  /** What the stroke must keep inside of; null: anywhere. */
-  #mask: Plane | null;
+  /** Where the stroke may go. */
+  #inside: Inside;
   /** Planes that are no longer wanted, once the tapes have run. */
   #spent: [address: number, bytes: number][] = [];
 
@@ -168,8 +162,7 @@ export class Stroke {
   ) {
     const { brush, mode } = start;
     const layer = workableLayer(picture, start.layer, start.plane);
-    const keepsInside = picture.structure.selection && start.layer !== SELECTION;
-    this.#mask = keepsInside ? picture.plane(SELECTION) : null;
+    this.#inside = new Inside(bench, picture, start.layer);
     const keepsAlpha = layer.lockTransparency && start.plane === COLOUR;
     if (mode === "lift" && keepsAlpha)
       throw new Refusal(`The transparency of “${layer.name}” is locked. Unlock it to lift paint.`);
@@ -287,9 +280,9 @@ export class Stroke {
     settled.clear();
   }
 
-  /** After a blend: what lies outside of the selection is as it was. */
+  /** After a blend: what lies where the stroke may not go is as it was. */
   #keepInside(keys: readonly number[]): void {
-    if (!this.#mask) return;
+    if (this.#inside.isEverywhere) return;
     const { store, workforce } = this.bench;
     for (const key of keys) {
       const touched = this.#touched.get(key);
@@ -297,7 +290,7 @@ export class Stroke {
       if (workforce.isFull) workforce.run(false);
       workforce.beginJob();
       const before = touched.before ? store.address(touched.before) : store.nothing;
-      this.#writeMask(key, store.address(touched.after), before);
+      this.#inside.keep(key, store.address(touched.after), before);
       workforce.endJob();
     }
     workforce.run(false);
@@ -422,7 +415,7 @@ export class Stroke {
     ];
     if (this.#first.painted) {
       workforce.write(TAPE.layPaint, after, before, plane, joined, this.#lay, strength, ...reach);
-      this.#writeMask(key, after, before);
+      this.#inside.keep(key, after, before);
       return;
     }
     const [r = 0, g = 0, b = 0] = this.#colour;
@@ -438,15 +431,7 @@ export class Stroke {
       strength,
       ...reach,
     );
-    this.#writeMask(key, after, before);
-  }
-
-  /** Puts back what lies outside of the selection. */
-  #writeMask(key: number, after: number, before: number): void {
-    if (!this.#mask) return;
-    const { store, workforce } = this.bench;
-    const mask = this.#mask.get(key);
-    workforce.write(TAPE.keepInside, after, before, mask ? store.address(mask) : store.nothing);
+    this.#inside.keep(key, after, before);
   }
 
   /** What lay at a place before the stroke, and under it where Blend takes from below. */

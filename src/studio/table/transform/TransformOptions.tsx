@@ -5,7 +5,8 @@ import { useState } from "react";
 import { type Filter } from "../../../engine/transform/filters";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-import { atRest, flipped, type Free, heldAs, type Placement } from "./placement";
+import { atRest, type Free } from "../../../engine/transform/free";
+import { flipped, heldAs, type Placement } from "./placement";
 import { endTransform, place, putDown, useTransform } from "./transform-store";
 
 const DEGREE = Math.PI / 180;

@@ -1,6 +1,7 @@
 "use client";
 
 import { type ReactNode, useEffect, useRef } from "react";
+import { type Free, middleOf } from "../../../engine/transform/free";
 import { type Point } from "../../../engine/transform/warp";
 import { toPicture, toScreen, viewMatrix } from "../../../worker/view";
 import { type Session } from "../session";
@@ -9,10 +10,8 @@ import { paintPiece } from "./paint-piece";
 import {
   cornersOf,
   type Corners,
-  type Free,
   inFrame,
   leaned,
-  middleOf,
   outline,
   placed,
   type Placement,

@@ -1,5 +1,6 @@
 import { type Size, type Matrix } from "../../../worker/view";
-import { freeMatrix, piecewise, type Placement } from "./placement";
+import { freeMatrix } from "../../../engine/transform/free";
+import { piecewise, type Placement } from "./placement";
 import { type Piece } from "./transform-store";
 
 const pictures = new WeakMap<Piece, OffscreenCanvas>();

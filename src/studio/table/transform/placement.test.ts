@@ -1,8 +1,7 @@
+import { atRest, freeMatrix } from "../../../engine/transform/free";
 import { through, type Matrix } from "../../../engine/transform/warp";
 import {
-  atRest,
   flipped,
-  freeMatrix,
   heldAs,
   inFrame,
   isAtRest,

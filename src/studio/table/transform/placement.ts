@@ -1,3 +1,4 @@
+import { atRest, type Free, freeMatrix, middleOf } from "../../../engine/transform/free";
 import {
   type Matrix,
   type MeshWarp,
@@ -12,45 +13,11 @@ import {
 import { type Box } from "../../../engine/tiles/layout";
 
 /** Where a piece of the picture is put: freely, by its four corners, or by a mesh. */
-export type Free = {
-  /** Where the piece's middle goes, picture px. */
-  x: number;
-  y: number;
-  scaleX: number;
-  scaleY: number;
-  /** Radians, clockwise. */
-  angle: number;
-  /** Radians that upright sides lean. */
-  skew: number;
-};
 export type Corners = readonly [Point, Point, Point, Point];
 export type Placement =
   | { kind: "free"; free: Free }
   | { kind: "perspective"; corners: Corners }
   | { kind: "mesh"; cells: number; points: MeshWarp["points"] };
-
-export const middleOf = ({ left, top, right, bottom }: Box): Point => [
-  (left + right) / 2,
-  (top + bottom) / 2,
-];
-
-/** A piece that lies where it was. */
-export function atRest(from: Box): Free {
-  const [x, y] = middleOf(from);
-  return { x, y, scaleX: 1, scaleY: 1, angle: 0, skew: 0 };
-}
-
-export function freeMatrix(from: Box, { x, y, scaleX, scaleY, angle, skew }: Free): Matrix {
-  const [mx, my] = middleOf(from);
-  const cos = Math.cos(angle);
-  const sin = Math.sin(angle);
-  const lean = Math.tan(skew);
-  const a = cos * scaleX;
-  const b = (cos * lean - sin) * scaleY;
-  const c = sin * scaleX;
-  const d = (sin * lean + cos) * scaleY;
-  return [a, b, x - a * mx - b * my, c, d, y - c * mx - d * my, 0, 0, 1];
-}
 
 export const cornersOf = ({ left, top, right, bottom }: Box): Corners => [
   [left, top],

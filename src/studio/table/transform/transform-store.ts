@@ -5,7 +5,8 @@ import { type LiftedPicture } from "../../../worker/lifted-picture";
 import { tell } from "../../notices/notices";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-import { atRest, isAtRest, type Placement, warpOf } from "./placement";
+import { atRest } from "../../../engine/transform/free";
+import { isAtRest, type Placement, warpOf } from "./placement";
 
 /** A piece of the picture in hand: what it is, and where it has been put so far. */
 export type Piece = LiftedPicture & { layers: string[]; box: Box | null };
