@@ -105,11 +105,19 @@ export async function readPages(
 const LONGEST_PIN = 2048;
 
 /** A reference from a file's first page, no larger than a pin needs to be. */
-export async function readPin(bytes: Uint8Array): Promise<PinPicture> {
+export const readPin = (bytes: Uint8Array): Promise<PinPicture> =>
+  readFitted(bytes, LONGEST_PIN, LONGEST_PIN);
+
+/** A file's first page, made smaller where it is larger than so many px. */
+export async function readFitted(
+  bytes: Uint8Array,
+  mostWide: number,
+  mostHigh: number,
+): Promise<PinPicture> {
   const [page] = await readPages(bytes);
   if (!page) throw new Refusal("there is no picture in this file");
   const { width, height, png } = page;
-  const scale = LONGEST_PIN / Math.max(width, height);
+  const scale = Math.min(mostWide / width, mostHigh / height);
   if (scale >= 1) return { width, height, png };
   const small = {
     width: Math.max(1, Math.round(width * scale)),

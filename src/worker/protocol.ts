@@ -21,6 +21,7 @@ import { type Warp } from "../engine/transform/warp";
 import { type LiftedPicture } from "./lifted-picture";
 import { type Painted, type TrialSheet } from "./cards";
 import { type Trial, type TrialChoice } from "./trial";
+import { type StencilPicture } from "./stencil-picture";
 import { type View } from "./view";
 
 /** What the table needs to know of the picture on it. */
@@ -190,6 +191,9 @@ export type TableApi = {
   bringIn(name: string, bytes: Uint8Array): Promise<Answer<string>>;
   /** What a paper made from a file's picture holds: see `Paper.picture`. */
   paperFromFile(bytes: Uint8Array): Promise<Answer<string>>;
+  /** Cuts a stencil from a file's picture: from its shape, or from its darks where it has no bare parts. */
+  cutStencil(id: string, name: string, bytes: Uint8Array): Promise<Answer>;
+  stencilPicture(id: string): Answer<StencilPicture>;
   /** A file's picture as one that can be pinned beside the work. */
   readPin(bytes: Uint8Array): Promise<Answer<PinPicture>>;
   tryKeepingAgain(): Promise<void>;

@@ -14,6 +14,7 @@ import { writeOpenRaster } from "../engine/file/openraster";
 import { headerSchema } from "../engine/picture/header";
 import { SELECTION } from "../engine/picture/picture";
 import { paperFrom } from "../engine/paper/paper-from";
+import { toBase64 } from "../engine/file/base64";
 import { Refusal } from "../engine/picture/refusal";
 import { readPng } from "../engine/file/png";
 import { ONE, pixelOffset, tileKey } from "../engine/tiles/layout";
@@ -21,7 +22,7 @@ import { type Database, openDatabase } from "../storage/database";
 import { Keeper } from "../storage/keeper";
 import { type PictureRecord } from "../storage/records";
 import { Shelf, SHELF_CHANNEL } from "../storage/shelf";
-import { layersOf, readAsPicture, readFlat, readPages, readPin } from "./bring-in";
+import { layersOf, readAsPicture, readFlat, readFitted, readPages, readPin } from "./bring-in";
 import { type Brush } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
@@ -40,6 +41,7 @@ import {
 } from "./protocol";
 import { carryOver, lookAtStudies, studiesLog } from "./study";
 import { startEngine } from "./start-engine";
+import { stencilPicture } from "./stencil-picture";
 import { layerPixels } from "./layer-pixels";
 import { outline } from "./ants";
 import { paletteFrom } from "../engine/colour/palette-from";
@@ -659,6 +661,29 @@ const api: TableApi = {
       const [page] = await readPages(bytes);
       if (!page) throw new Refusal("there is no picture in this file");
       return paperFrom(readPng(page.png));
+    }),
+
+  cutStencil: (id, name, bytes) =>
+    answer(async () => {
+      const { work } = writable();
+      const { width, height } = work.picture;
+      const { png } = await readFitted(bytes, width, height);
+      const { data } = readPng(png);
+      const isBareSomewhere = data.some((value, i) => i % 4 === 3 && value < 255);
+      const by = isBareSomewhere ? "shape" : "dark";
+      const from = { kind: "picture", png: toBase64(png), by } as const;
+      work.apply({ do: "stencil.add", id, name, from });
+      tellState();
+      return null;
+    }),
+
+  stencilPicture: (id) =>
+    tried(() => {
+      const { picture } = theTable().work;
+      const stencil = picture.structure.stencils.find((other) => other.id === id);
+      if (!stencil) throw new Refusal(`there is no stencil "${id}"`);
+      const made = stencilPicture(picture, engine.store, stencil);
+      return Comlink.transfer(made, [made.alpha.buffer]);
     }),
 
   readPin: (bytes) => answer(() => readPin(bytes)),

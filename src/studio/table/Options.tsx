@@ -5,6 +5,8 @@ import { toggleFavourite, useBrushBox } from "../brushes/brush-box";
 import { FillOptions, SelectOptions } from "./region/RegionOptions";
 import { remember, type Session } from "./session";
 import { useTable } from "./table-store";
+import { StencilOptions } from "./stencils/StencilsMenu";
+import { useStencils } from "./stencils/stencil-store";
 import { TransformOptions } from "./transform/TransformOptions";
 import { useTransform } from "./transform/transform-store";
 
@@ -13,11 +15,18 @@ export function Options({ session }: { session: Session }) {
   const { steady, standInPen, set, tool, picture, view, mode, takes, brush } = useTable();
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
   const inHand = useTransform(({ piece }) => piece !== null);
+  const stencilInHand = useStencils((state) => state.inHand !== null);
   const percent = Math.round(view.zoom * 1000) / 10;
   if (inHand)
     return (
       <div className="options" role="group" aria-label="Options">
         <TransformOptions session={session} />
+      </div>
+    );
+  if (stencilInHand)
+    return (
+      <div className="options" role="group" aria-label="Options">
+        <StencilOptions session={session} />
       </div>
     );
   return (

@@ -21,6 +21,7 @@ import { Pinboard } from "./pins/Pinboard";
 import { useRegion } from "./region/region-store";
 import { RegionOverlay } from "./region/RegionOverlay";
 import { type Session } from "./session";
+import { StencilsOverlay } from "./stencils/StencilsOverlay";
 import { FramesOverlay } from "./studies/FramesOverlay";
 import { SunOverlay } from "./sun/SunOverlay";
 import { amountsNow, useTable } from "./table-store";
@@ -125,6 +126,7 @@ export function PictureView({ session }: { session: Session }) {
       <SunOverlay session={session} />
       <BoxOverlay session={session} />
       <RegionOverlay session={session} />
+      <StencilsOverlay session={session} />
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />
       {!bare && <Pinboard picture={session.id} />}

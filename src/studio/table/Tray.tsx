@@ -4,6 +4,7 @@ import {
   Droplets,
   FlipHorizontal2,
   Hand,
+  History,
   Lasso,
   Maximize,
   PaintBucket,
@@ -20,6 +21,7 @@ import { type CSSProperties, type ReactNode, useEffect, useRef } from "react";
 import { BrushCard } from "../brushes/BrushCard";
 import { kitsOf, useBrushBox } from "../brushes/brush-box";
 import { GuidesMenu } from "./guides/GuidesMenu";
+import { StencilsMenu } from "./stencils/StencilsMenu";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
 import { amountsNow, kitOrder, type Mode, positionOf, sizeAt, useTable } from "./table-store";
@@ -205,6 +207,7 @@ function Tools({ session }: { session: Session }) {
         keys={keyName(keys.transform)}
       />
       <GuidesMenu session={session} />
+      <StencilsMenu session={session} />
       <ToolButton
         label="Fit"
         icon={<Maximize size={18} />}
@@ -234,6 +237,11 @@ function Tools({ session }: { session: Session }) {
         label="Workshop"
         icon={<Wrench size={18} />}
         act={() => set({ dialog: "workshop" })}
+      />
+      <ToolButton
+        label="Replay"
+        icon={<History size={18} />}
+        act={() => set({ dialog: "replay" })}
       />
       <ToolButton
         label="Bare"

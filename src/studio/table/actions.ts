@@ -9,6 +9,7 @@ import { type KeyAction, keyName } from "./keys/key-map";
 import { kitOrder, stages, useTable } from "./table-store";
 import { copySelected, cutSelected, floatSelected, pasteClipping } from "./region/clipboard";
 import { selectingWays, toggleTool, useRegion } from "./region/region-store";
+import { cutFromLayer, cutFromSelection, layAll } from "./stencils/stencil-store";
 import { toggleTransform } from "./transform/transform-store";
 
 /** Something that can be done from the command finder, and by key where it has one. */
@@ -160,6 +161,26 @@ export function actionsOf(session: Session): Action[] {
     {
       name: state.pinsShown ? "Hide the pins" : "Show the pins",
       act: () => set({ pinsShown: !state.pinsShown }),
+    },
+    {
+      name: "Cut a stencil from the selection",
+      act: () => cutFromSelection(session),
+      disabled: !picture?.selection,
+    },
+    {
+      name: "Cut a stencil from what this layer holds",
+      act: () => cutFromLayer(session, "shape"),
+      disabled: none,
+    },
+    {
+      name: "Show all stencils",
+      act: () => layAll(session, true),
+      disabled: !picture?.stencils.some(({ on }) => !on),
+    },
+    {
+      name: "Hide all stencils",
+      act: () => layAll(session, false),
+      disabled: !picture?.stencils.some(({ on }) => on),
     },
     { name: "Replay the work…", act: () => set({ dialog: "replay" }) },
     { name: "Ground and paper…", act: () => set({ dialog: "paper" }) },

@@ -6,6 +6,7 @@ import { type TableState, useTable } from "../table-store";
 import { toggleTool } from "../region/region-store";
 import { cutSelected, pasteClipping, copySelected, hasClipping } from "../region/clipboard";
 import { closePolygon } from "../region/region-hand";
+import { letGo, useStencils } from "../stencils/stencil-store";
 import { endTransform, toggleTransform } from "../transform/transform-store";
 
 /** A key held longer than this, or used while held, was only borrowed, ms. */
@@ -93,6 +94,8 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
       event.preventDefault();
       return void endTransform(session, event.key === "Enter");
     }
+    if (useStencils.getState().inHand !== null && (event.key === "Enter" || event.key === "Escape"))
+      return letGo();
     if (state().tool === "select" && (event.key === "Enter" || event.key === "Escape")) {
       if (event.key === "Enter" && isButton(event.target)) return;
       event.preventDefault();
