@@ -21,6 +21,7 @@ import { type Warp } from "../engine/transform/warp";
 import { type LiftedPicture } from "./lifted-picture";
 import { type Painted, type TrialSheet } from "./cards";
 import { type Trial, type TrialChoice } from "./trial";
+import { type Picking } from "./picking";
 import { type StencilPicture } from "./stencil-picture";
 import { type View } from "./view";
 
@@ -173,9 +174,8 @@ export type TableApi = {
   redo(): Answer<string | null>;
   rename(title: string): Promise<void>;
   layerThumbnail(id: string, width: number, height: number): Thumbnail;
-  colourAt(x: number, y: number): string | null;
-  /** The colour of a layer's own paint at a place; null where there is none. */
-  layerColourAt(layer: string, x: number, y: number): string | null;
+  /** The colour at a place: see {@link pickedColour}. */
+  colourAt(x: number, y: number, picking: Picking): string | null;
   card(brush: Brush, colours: Pick<TrialSheet, "ground" | "colour" | "second">): Answer<Painted>;
   tryBrush(brush: Brush, choice: TrialChoice): Answer<Trial>;
   /** What each frame of a sheet of studies shows. */

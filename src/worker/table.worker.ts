@@ -5,9 +5,7 @@ import { type Command, type CommandInput, parseCommand } from "../engine/command
 import { type WorkLog, readWorkLog } from "../engine/command/work-log";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { toValues } from "../engine/crit/values";
-import { rgbToHex } from "../engine/colour/oklch";
 import { Compositor } from "../engine/compose/compositor";
-import { toByte } from "../engine/compose/flatten";
 import { type Engine } from "../engine/engine";
 import { paintLog, writePicturePng } from "../engine/file/render";
 import { writeOpenRaster } from "../engine/file/openraster";
@@ -17,7 +15,6 @@ import { paperFrom } from "../engine/paper/paper-from";
 import { toBase64 } from "../engine/file/base64";
 import { Refusal } from "../engine/picture/refusal";
 import { readPng } from "../engine/file/png";
-import { ONE, pixelOffset, tileKey } from "../engine/tiles/layout";
 import { type Database, openDatabase } from "../storage/database";
 import { Keeper } from "../storage/keeper";
 import { type PictureRecord } from "../storage/records";
@@ -42,6 +39,7 @@ import {
 import { carryOver, lookAtStudies, studiesLog } from "./study";
 import { startEngine } from "./start-engine";
 import { stencilPicture } from "./stencil-picture";
+import { pickedColour } from "./picking";
 import { layerPixels } from "./layer-pixels";
 import { outline } from "./ants";
 import { paletteFrom } from "../engine/colour/palette-from";
@@ -591,26 +589,16 @@ const api: TableApi = {
     return Comlink.transfer({ width, height, data }, [data.buffer]);
   },
 
-  colourAt(x, y) {
+  colourAt(x, y, { radius, layer }) {
     const { work, compositor } = theTable();
-    if (x < 0 || y < 0 || x >= work.picture.width || y >= work.picture.height) return null;
-    let hex: string | null = null;
-    compositor.compose([tileKey(Math.floor(x) >> 6, Math.floor(y) >> 6)], (_key, address) => {
-      const at = (address + pixelOffset(Math.floor(x) & 63, Math.floor(y) & 63, 0)) >> 1;
-      const { u16 } = engine.store.heap;
-      const bytes = [0, 8, 16].map((plane) => toByte(Math.min(ONE, u16[at + plane] ?? 0)));
-      hex = `#${bytes.map((byte) => byte.toString(16).padStart(2, "0")).join("")}`;
+    const { heap } = engine.store;
+    return pickedColour(heap, work.picture, [x, y], radius, (keys, take) => {
+      if (layer === null) return compositor.compose(keys, take);
+      for (const key of keys) {
+        const tile = work.picture.plane(layer).get(key);
+        if (tile) take(key, engine.store.address(tile));
+      }
     });
-    return hex;
-  },
-
-  layerColourAt(layer, x, y) {
-    const { picture } = theTable().work;
-    const [left, top] = [Math.floor(x), Math.floor(y)];
-    if (left < 0 || top < 0 || left >= picture.width || top >= picture.height) return null;
-    const box = { left, top, right: left + 1, bottom: top + 1 };
-    const [r = 0, g = 0, b = 0, a = 0] = layerPixels(picture, engine.store, layer, box).data;
-    return a === 0 ? null : rgbToHex([r / 255, g / 255, b / 255]);
   },
 
   card: (brush, colours) =>

@@ -2,13 +2,46 @@
 
 import { Star } from "lucide-react";
 import { toggleFavourite, useBrushBox } from "../brushes/brush-box";
-import { FillOptions, SelectOptions } from "./region/RegionOptions";
+import { MOST_PICK_RADIUS } from "../../worker/picking";
+import { Choice, FillOptions, SelectOptions } from "./region/RegionOptions";
 import { remember, type Session } from "./session";
 import { useTable } from "./table-store";
 import { StencilOptions } from "./stencils/StencilsMenu";
 import { useStencils } from "./stencils/stencil-store";
 import { TransformOptions } from "./transform/TransformOptions";
 import { useTransform } from "./transform/transform-store";
+
+/** What a colour is picked from. It holds for picking while a key is held, too. */
+function PickOptions() {
+  const { pickFrom, pickRadius, set } = useTable();
+  return (
+    <>
+      <span>Press on the picture to take its colour</span>
+      <Choice
+        label="Pick from"
+        of={[
+          ["seen", "All that is seen"],
+          ["layer", "This layer"],
+        ]}
+        value={pickFrom}
+        choose={(from) => set({ pickFrom: from })}
+      />
+      <label title="The mean of a disc of this radius">
+        Radius
+        <input
+          type="range"
+          className="swell"
+          min={0}
+          max={MOST_PICK_RADIUS}
+          value={pickRadius}
+          aria-label="Radius of picking"
+          onChange={(event) => set({ pickRadius: Number(event.target.value) })}
+        />
+        <output>{pickRadius}</output>
+      </label>
+    </>
+  );
+}
 
 /** Options of the tool in hand. */
 export function Options({ session }: { session: Session }) {
@@ -45,7 +78,7 @@ export function Options({ session }: { session: Session }) {
       )}
       {tool === "fill" && <FillOptions session={session} />}
       {tool === "select" && <SelectOptions session={session} />}
-      {tool === "pick" && <span>Press on the picture to take its colour</span>}
+      {tool === "pick" && <PickOptions />}
       {tool === "hand" && <span>Drag to move the sheet</span>}
       {tool === "tip box" && (
         <>
@@ -110,7 +143,7 @@ export function Options({ session }: { session: Session }) {
           </label>
         </>
       )}
-      {tool !== "fill" && tool !== "select" && (
+      {tool !== "fill" && tool !== "select" && tool !== "pick" && (
         <span className="quiet">
           {picture?.width} × {picture?.height} px · {percent}%
         </span>

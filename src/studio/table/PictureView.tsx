@@ -38,17 +38,19 @@ function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HT
   }
   const state = useTable.getState();
   const box = element.getBoundingClientRect();
-  const { size } = amountsNow(state);
+  const picks = state.tool === "pick";
+  const size = picks ? 2 * state.pickRadius + 1 : amountsNow(state).size;
   const brush = brushById(state.brush);
   const across = (size * state.view.zoom) / window.devicePixelRatio;
   const lean =
     event.pointerType === "pen" ? 1 - (event.altitudeAngle ?? Math.PI / 2) / (Math.PI / 2) : 0;
-  const leans = brush !== undefined && leansOver(brush) && lean > 0.1;
+  const leans = !picks && brush !== undefined && leansOver(brush) && lean > 0.1;
   const long = leans ? across * (1 + lean * 5) : across;
   const turn = leans ? ((event.azimuthAngle ?? 0) * 180) / Math.PI : 0;
   svg.style.display = "block";
   svg.style.transform = `translate(${event.clientX - box.left}px, ${event.clientY - box.top}px)`;
   const isBrush =
+    picks ||
     state.tool === "brush" ||
     (state.tool === "select" && useRegion.getState().selecting === "brush");
   const isCross = !isBrush || across < SMALLEST_RING;

@@ -281,7 +281,9 @@ export class Hand {
 
   async #pick(place: Point): Promise<void> {
     const { x, y } = this.#onPicture(place);
-    const hex = await this.session.link.api.colourAt(x, y);
+    const { pickFrom, pickRadius: radius, selected } = useTable.getState();
+    const layer = pickFrom === "layer" ? (selected[0] ?? null) : null;
+    const hex = await this.session.link.api.colourAt(x, y, { radius, layer });
     if (hex) useTable.getState().chooseColour(hex);
   }
 

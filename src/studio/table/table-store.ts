@@ -60,6 +60,9 @@ export type TableState = {
   takes: "layer" | "below";
   colour: string;
   second: string;
+  /** What colours are picked from, and the radius of the disc whose mean they are, px. */
+  pickFrom: "seen" | "layer";
+  pickRadius: number;
   /** Hue of the Leaf's right page; greys keep it. */
   hue: number;
   recent: string[];
@@ -112,6 +115,8 @@ export const useTable = create<TableState>()((set) => ({
   lastBrush: "pen-sprung",
   amounts: {},
   takes: "layer",
+  pickFrom: "seen",
+  pickRadius: 0,
   steady: 0.15,
   colour: "#2b2b33",
   second: "#f4efe6",

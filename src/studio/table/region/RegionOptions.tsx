@@ -36,7 +36,7 @@ const bordersNames: [Borders, string][] = [
   ["layer", "This layer"],
 ];
 
-function Choice<T extends string>({
+export function Choice<T extends string>({
   label,
   of,
   value,

@@ -90,7 +90,7 @@ export class RegionHand {
     const at = path.filter((_, i) => i % step === 0).map(([x, y]): [number, number] => [x, y]);
     const [first] = at;
     const taken =
-      joins && first ? await this.session.link.api.layerColourAt(layer, ...first) : null;
+      joins && first ? await this.session.link.api.colourAt(...first, { radius: 0, layer }) : null;
     if (joins && !taken)
       return tell("Begin on a flat: its colour goes to those that you drag across.");
     await this.session.apply({ do: "fill", at, colour: taken ?? colour, ...laying });
