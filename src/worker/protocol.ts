@@ -21,6 +21,7 @@ import { type Warp } from "../engine/transform/warp";
 import { type LiftedPicture } from "./lifted-picture";
 import { type Painted, type TrialSheet } from "./cards";
 import { type Trial, type TrialChoice } from "./trial";
+import { type Snapshot } from "./snapshot";
 import { type Picking } from "./picking";
 import { type StencilPicture } from "./stencil-picture";
 import { type View } from "./view";
@@ -145,6 +146,10 @@ export type TableApi = {
   paletteFrom(count: number): Answer<string[]>;
   /** Where contrast of light and of chroma pulls the eye. */
   eyePull(): Answer<Eyes>;
+  /** What can be undone, oldest first. */
+  historySteps(): string[];
+  /** The whole picture as it was so many steps ago. */
+  seenBefore(steps: number): Answer<Snapshot>;
   /** Pixels that are bare inside of what is painted. */
   holes(): Answer<Holes>;
   /** `own`: the brush itself where it is none of those that ship; it is brought into the picture first. */

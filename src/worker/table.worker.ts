@@ -39,6 +39,7 @@ import {
 import { carryOver, lookAtStudies, studiesLog } from "./study";
 import { startEngine } from "./start-engine";
 import { stencilPicture } from "./stencil-picture";
+import { snapshotOf } from "./snapshot";
 import { pickedColour } from "./picking";
 import { layerPixels } from "./layer-pixels";
 import { outline } from "./ants";
@@ -515,6 +516,15 @@ const api: TableApi = {
     tellState();
     return result;
   },
+
+  historySteps: () => theTable().work.history.steps,
+
+  seenBefore: (steps) =>
+    answered(() => {
+      const { work } = theTable();
+      const snapshot = work.lookBack(steps, () => snapshotOf(engine, work.picture));
+      return Comlink.transfer(snapshot, [snapshot.data.buffer]);
+    }),
 
   lookAtRegion: (x, y, choice, leaks) =>
     tried(() => {

@@ -42,6 +42,11 @@ export class History {
     return this.#done.length;
   }
 
+  /** What can be undone, oldest first: a label for each step. */
+  get steps(): string[] {
+    return this.#done.flatMap(({ label, silent }) => (silent ? [] : label));
+  }
+
   /** Bytes held by what could be undone. */
   get bytes(): number {
     let sum = 0;

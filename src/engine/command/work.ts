@@ -142,6 +142,24 @@ export class Work {
     }
   }
 
+  /**
+   * Looks at the picture as it was `steps` steps ago. It is back as it is before this returns;
+   * nobody hears of it, and nothing may be changed meanwhile.
+   * @throws Refusal where the history does not reach so far back
+   */
+  lookBack<T>(steps: number, look: () => T): T {
+    this.#refuseWhileDrawing();
+    const known = this.history.steps.length;
+    if (steps > known) throw new Refusal(`the history reaches ${known} steps back, not ${steps}`);
+    let gone = 0;
+    try {
+      for (let left = steps; left > 0; gone++) if (!this.history.undo()?.silent) left--;
+      return look();
+    } finally {
+      while (gone-- > 0) this.history.redo();
+    }
+  }
+
   /** Gives back all of the picture's memory. The work is over. */
   release(): void {
     this.abandonStroke();

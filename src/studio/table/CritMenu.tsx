@@ -3,7 +3,7 @@
 import { Eye } from "lucide-react";
 import { Dropdown } from "react-bootstrap";
 import { MOST_STEPS } from "../../engine/crit/values";
-import { toggleCharts, toggleEyes, toggleHoles, useCrit } from "./crit/crit-store";
+import { toggleCharts, toggleEyes, toggleHoles, toggleWipe, useCrit } from "./crit/crit-store";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
 import { useTable } from "./table-store";
@@ -14,11 +14,12 @@ const steps = Array.from({ length: MOST_STEPS - 1 }, (_, i) => i + 2);
 export function CritMenu({ session }: { session: Session }) {
   const { values, valueSteps, squint, view, keys, set } = useTable();
   const sun = useTable((state) => state.picture?.sun ?? null);
-  const { charts, eyes, holes } = useCrit();
+  const { charts, eyes, holes, wipe } = useCrit();
   const isOn =
     charts !== null ||
     eyes !== null ||
     holes !== null ||
+    wipe !== null ||
     values !== null ||
     squint ||
     view.mirrored;
@@ -108,6 +109,14 @@ export function CritMenu({ session }: { session: Session }) {
           onClick={() => void toggleHoles(session)}
         >
           Holes
+        </Dropdown.Item>
+        <Dropdown.Item
+          as="button"
+          type="button"
+          aria-pressed={wipe !== null}
+          onClick={() => void toggleWipe(session)}
+        >
+          Before and after
         </Dropdown.Item>
         <Dropdown.Divider />
         <Dropdown.Item

@@ -2,7 +2,7 @@ import { type Session } from "./session";
 import { FAVOURITES_KIT, kitsOf, useBrushBox } from "../brushes/brush-box";
 import { blendModes } from "../../engine/compose/blend-modes";
 import { adjustmentNames, beginAdjusting } from "./adjust/adjust-store";
-import { toggleCharts, toggleEyes, toggleHoles } from "./crit/crit-store";
+import { toggleCharts, toggleEyes, toggleHoles, toggleWipe } from "./crit/crit-store";
 import { rooms, type Room } from "../rooms";
 import { AID, NO_AID } from "./sketch-aid";
 import { type KeyAction, keyName } from "./keys/key-map";
@@ -207,6 +207,7 @@ export function actionsOf(session: Session): Action[] {
     { name: "Values and hues: charts", act: () => toggleCharts(session) },
     { name: "Where the eye goes", act: () => toggleEyes(session) },
     { name: "Holes: bare places inside of paint", act: () => toggleHoles(session) },
+    { name: "Before and after, side by side", act: () => toggleWipe(session) },
     ...Object.entries(adjustmentNames).map(([kind, name]) => ({
       name: `Adjust: ${name}…`,
       act: () => beginAdjusting(session, kind as keyof typeof adjustmentNames, null),

@@ -10,6 +10,7 @@ import { toScreen, viewMatrix } from "../../../worker/view";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { lookAgain, useCrit } from "./crit-store";
+import { WipeOverlay } from "./WipeOverlay";
 
 const STEP_NAMES = ["dark", "middle", "light"];
 
@@ -156,7 +157,7 @@ const LEAST_RING = 9;
 
 /** What the checks show over the picture. */
 export function CritOverlay({ session }: { session: Session }) {
-  const { charts, eyes, holes } = useCrit();
+  const { charts, eyes, holes, wipe } = useCrit();
   const view = useTable((state) => state.view);
   const ratio = typeof window === "undefined" ? 1 : window.devicePixelRatio;
   const matrix = viewMatrix(view, session.screen);
@@ -181,6 +182,7 @@ export function CritOverlay({ session }: { session: Session }) {
           })}
         </svg>
       )}
+      {wipe && <WipeOverlay session={session} wipe={wipe} />}
       {charts && <Charts session={session} charts={charts} />}
     </>
   );
