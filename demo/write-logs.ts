@@ -1,7 +1,7 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { nightStop } from "./night-stop";
-import { theConductor } from "./the-conductor";
+import { theConductor } from "./the-conductor/the-conductor";
 import { brassLamp, wetStreet, woolCoat } from "./pins";
 import { studiesForTheCover } from "./studies-for-the-cover";
 

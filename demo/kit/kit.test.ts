@@ -1,6 +1,8 @@
 import { readWorkLog } from "../../src/engine/command/work-log";
+import { pixel, testWork } from "../../src/engine/engine.testing";
 import { nightStop } from "../night-stop";
 import { studiesForTheCover } from "../studies-for-the-cover";
+import { theConductor } from "../the-conductor/the-conductor";
 import { along, arc, box, distance, parallels, type Point, smooth } from "./shape";
 import { flick, Sheet, shifted, swell } from "./sheet";
 
@@ -115,6 +117,26 @@ describe("the draughtsman", () => {
     expect(drawn(3)).not.toBe(drawn(4));
   });
 
+  it("fills in a loop, taps between lines, and takes away only what a shape holds", () => {
+    const made = sheet();
+    made.lasso("#ff0000", box(20, 20, 100, 60));
+    made.clear(box(60, 20, 30, 60));
+    made.layer("b", "B");
+    made.lasso("#0000ff", box(200, 20, 100, 10), box(200, 90, 100, 10));
+    made.lasso("#0000ff", box(200, 20, 10, 80), box(290, 20, 10, 80));
+    made.commands.push({ do: "layer.set", id: "b", lines: true });
+    made.on("a");
+    made.tap("#00ff00", [250, 60]);
+    const { engine, work } = testWork({ width: 400, height: 300 });
+    work.apply({ do: "layer.remove", id: "a" });
+    for (const command of made.commands) work.apply(command);
+    expect(pixel(engine, work, "a", 40, 40)).toEqual([32767, 0, 0, 32767]);
+    expect(pixel(engine, work, "a", 70, 40)).toEqual([0, 0, 0, 0]);
+    expect(pixel(engine, work, "a", 250, 60)).toEqual([0, 32767, 0, 32767]);
+    expect(pixel(engine, work, "a", 350, 60)).toEqual([0, 0, 0, 0]);
+    expect(work.picture.structure.selection).toBe(false);
+  });
+
   it("shifts colours within what colours can be", () => {
     expect(shifted("#808080", 0.1, 0)).toBe("#9a9a9a");
     expect(shifted("#ffffff", 0.5, 0.5)).toBe("#ffffff");
@@ -125,6 +147,7 @@ describe("the draughtsman", () => {
 it.each([
   ["Night stop", nightStop],
   ["Studies for the cover", studiesForTheCover],
+  ["The conductor", theConductor],
 ])("“%s” is a whole log, the same every time, with many pressures", (title, draw) => {
   const text = draw();
   expect(draw()).toBe(text);

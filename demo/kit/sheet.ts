@@ -52,6 +52,11 @@ export const flick =
 
 const STEP = 9;
 
+/** Gaps in inked lines that taps do not fall through, px. */
+const BRIDGE = 8;
+
+const pair = ([x, y]: Point): [number, number] => [round(x), round(y)];
+
 /** A sheet under the hand of a draughtsman: it writes a work log. */
 export class Sheet {
   readonly commands: CommandInput[] = [];
@@ -86,6 +91,11 @@ export class Sheet {
     if (Object.keys(how).length > 0) this.commands.push({ do: "layer.set", id, ...how });
     this.#top = id;
     this.#layer = id;
+  }
+
+  /** New layers from here on go on top of this one. */
+  climb(id: string): void {
+    this.#top = id;
   }
 
   /** Goes back to a layer. */
@@ -136,6 +146,33 @@ export class Sheet {
       colour: tool.colour,
       seed: ++this.#strokes,
       samples,
+    });
+  }
+
+  /** Takes away what the layer in hand holds inside a shape. */
+  clear(shape: Shape): void {
+    this.commands.push(
+      { do: "select", shape: { kind: "polygon", points: shape.map(pair) } },
+      { do: "layer.clear", id: this.#layer },
+      { do: "select.none" },
+    );
+  }
+
+  /** Fills what a loop holds, drawn round a shape. */
+  lasso(colour: string, ...shapes: readonly Shape[]): void {
+    for (const shape of shapes)
+      this.commands.push({ do: "fill.loop", layer: this.#layer, colour, loop: shape.map(pair) });
+  }
+
+  /** Taps on regions between the lines of the line source; small gaps in them are bridged. */
+  tap(colour: string, ...at: readonly Point[]): void {
+    this.commands.push({
+      do: "fill",
+      layer: this.#layer,
+      colour,
+      at: at.map(pair),
+      borders: "lines",
+      bridge: BRIDGE,
     });
   }
 

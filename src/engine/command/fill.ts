@@ -5,12 +5,13 @@ import { cutIntoRegions, flatColours } from "../fill/flats";
 import { MOST_BRIDGE, MOST_UNDER, RegionFinder } from "../fill/region";
 import { type Layer, layerId, layerName, type Picture, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
+import { bitsOfPlane } from "../region/bits-of";
 import { type Bits, Regions } from "../region/regions";
 import { borders, openBits, type Source, sourceOf } from "../region/source";
-import { polygonBits } from "../select/shapes";
+import { shapeTiles } from "../select/shape-tiles";
 import { ONE, tileKey } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
-import { type Q15Colour } from "../tiles/tile-store";
+import { type Q15Colour, type Tile, type TileStore } from "../tiles/tile-store";
 import { type Applying } from "./command";
 import { addLayer, addSchema } from "./layers";
 
@@ -157,14 +158,19 @@ export function fillLoop(applying: Applying, command: z.infer<typeof fillLoopSch
   const { picture } = applying;
   const layer = workableLayer(picture, command.layer);
   withRegions(applying, (regions) => {
-    const loop = regions.make();
-    polygonBits(regions, loop, command.loop);
-    if (regions.area(loop) === 0) throw new Refusal("nothing was filled: the loop holds nothing");
+    const { store } = applying.bench;
+    const mask = shapeTiles(store, regions, command.loop);
+    if (mask.size === 0) throw new Refusal("nothing was filled: the loop holds nothing");
     if (command.what === "inside") {
+      // Every pixel that the loop touches, and of those on its edge as much as it covers.
+      const touched = bitsOfPlane(regions, mask, 1);
       const through = layer.lockTransparency ? "inside" : "cover";
-      cover(applying, regions, loop, layer.id, command.colour, through);
+      cover(applying, regions, touched, layer.id, command.colour, through, mask);
+      releaseAll(store, mask);
       return;
     }
+    const loop = bitsOfPlane(regions, mask);
+    releaseAll(store, mask);
     withSource(regions, picture, command.borders, layer.id, (source) => {
       const seed = firstInside(regions, source, command.loop);
       const finder = finderFor(regions, source, seed, command.tolerance);
@@ -177,6 +183,10 @@ export function fillLoop(applying: Applying, command: z.infer<typeof fillLoopSch
     });
   });
   return command.what === "inside" ? "fill the loop" : "fill the regions";
+}
+
+function releaseAll(store: TileStore, tiles: Map<number, Tile>): void {
+  for (const tile of tiles.values()) store.release(tile);
 }
 
 function firstInside(

@@ -1,8 +1,8 @@
 import { type Applying } from "../command/command";
 import { type Bits, type Regions } from "../region/regions";
 import { hexToQ15 } from "../colour/srgb";
-import { COLOUR } from "../picture/picture";
-import { Inside } from "../select/inside";
+import { COLOUR, type Plane } from "../picture/picture";
+import { Inside, isWhole } from "../select/inside";
 import { TILE_BYTES, tileKey } from "../tiles/layout";
 import { TAPE, THROUGH } from "../tiles/tape";
 
@@ -64,7 +64,7 @@ export function tilesWithBits(regions: Regions, bits: Bits): number[] {
   return keys;
 }
 
-/** Lays a colour through bits. */
+/** Lays a colour through bits; as far as a mask lets it, where one is given that lies on them all. */
 export function cover(
   applying: Applying,
   regions: Regions,
@@ -72,18 +72,15 @@ export function cover(
   layer: string,
   colour: string,
   through: Through,
+  mask?: Plane,
 ): void {
+  const { store, workforce } = applying.bench;
   const [r, g, b] = hexToQ15(colour);
-  rewriteTiles(applying, layer, tilesWithBits(regions, bits), (key, address) =>
-    applying.bench.workforce.write(
-      TAPE.layBits,
-      address,
-      regions.at(bits, key & 255, key >> 8),
-      regions.stride,
-      THROUGH[through],
-      r,
-      g,
-      b,
-    ),
-  );
+  rewriteTiles(applying, layer, tilesWithBits(regions, bits), (key, address, before) => {
+    const at = regions.at(bits, key & 255, key >> 8);
+    workforce.write(TAPE.layBits, address, at, regions.stride, THROUGH[through], r, g, b);
+    const part = mask?.get(key);
+    if (part && !isWhole(part))
+      workforce.write(TAPE.keepInside, address, before, store.address(part));
+  });
 }

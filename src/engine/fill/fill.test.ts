@@ -1,8 +1,10 @@
-import { alphaAt, pixelAt, testEngine, testHeader, writeStraight } from "../engine.testing";
+import { alphaAt, pixel, pixelAt, testEngine, testHeader, writeStraight } from "../engine.testing";
 import { type Work } from "../command/work";
 import { finderFor } from "../command/fill";
 import { Regions } from "../region/regions";
 import { sourceOf } from "../region/source";
+import { ONE } from "../tiles/layout";
+import { ellipseIn } from "../select/shapes";
 import { leakOf, type RegionFinder } from "./region";
 import { paletteOf, ringPage, roomsPage } from "./pages.testing";
 
@@ -206,6 +208,32 @@ describe("fill", () => {
       false,
       false,
     ]);
+    work.release();
+  });
+
+  test("a lassoed edge is as smooth as the loop, and as much of a pixel as it covers is filled", () => {
+    const work = sheet(200, 200, () => false);
+    const loop = ellipseIn(50.3, 40.7, 150.3, 140.7).map(([x, y]): [number, number] => [x, y]);
+    work.apply({ do: "fill.loop", layer: "flat", loop, colour: "#ff0000" });
+    let area = 0;
+    let between = 0;
+    for (let y = 0; y < 200; y++)
+      for (let x = 0; x < 200; x++) {
+        const [red, green, blue, alpha] = pixel(engine, work, "flat", x, y) as [
+          number,
+          number,
+          number,
+          number,
+        ];
+        area += alpha / ONE;
+        if (alpha > 0 && alpha < ONE) between++;
+        // Premultiplied by what is there: no fringe of another colour.
+        if (red !== alpha || green !== 0 || blue !== 0)
+          throw new Error(`a fringe at ${x}, ${y}: ${red} ${green} ${blue} ${alpha}`);
+      }
+    expect(area / (Math.PI * 50 * 50)).toBeCloseTo(1, 3);
+    expect(between).toBeGreaterThan(300);
+    expect(between).toBeLessThan(600);
     work.release();
   });
 

@@ -1,5 +1,3 @@
-import { type Bits, type Regions } from "../region/regions";
-
 /** A closed shape's corners, picture px. */
 export type Polygon = readonly (readonly [x: number, y: number])[];
 
@@ -66,17 +64,6 @@ export function rowsOf(polygon: Polygon, height: number): { top: number; bottom:
     bottom = Math.max(bottom, y);
   }
   return { top: Math.max(0, Math.floor(top)), bottom: Math.min(height, Math.ceil(bottom)) };
-}
-
-/** The pixels of which a polygon covers half and more. */
-export function polygonBits(regions: Regions, into: Bits, polygon: Polygon): void {
-  const row = new Float32Array(regions.width);
-  const { top, bottom } = rowsOf(polygon, regions.height);
-  for (let y = top; y < bottom; y++) {
-    row.fill(0);
-    if (!polygonRow(polygon, y, row)) continue;
-    for (let x = 0; x < row.length; x++) if ((row[x] as number) >= 0.5) regions.set(into, x, y);
-  }
 }
 
 const CORNERS = 180;
