@@ -1,4 +1,4 @@
-export { runTape, pullJobs, readModifyWrite, copyBytes } from "./tape";
+export { runTape, pullJobs, readModifyWrite, copyBytes, fillBytes } from "./tape";
 export { smearMark } from "./smear";
 export { isUniform, fillTile, unpackStraight16, unpackStraight8 } from "./pack";
 export { squeezeFilter, unsqueezeFilter } from "./squeeze";

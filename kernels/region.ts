@@ -157,15 +157,19 @@ export function growBits(
   }
 }
 
-/** One step of growth within bounds but not into `without` (0: nothing): to the four neighbours, or (`eight`) to all. Rows y0…y1−1. */
+/**
+ * One step of growth within bounds but not into `without` (0: nothing): to the four
+ * neighbours, or (`eight`) to all. Rows y0…y1−1 of words x0…x1−1.
+ */
 export function spreadBits(
-  dst: usize, src: usize, within: usize, without: usize, words: i32, rows: i32, y0: i32, y1: i32, eight: i32,
+  dst: usize, src: usize, within: usize, without: usize, words: i32, rows: i32,
+  y0: i32, y1: i32, x0: i32, x1: i32, eight: i32,
 ): void {
   const rowBytes = words << 3;
   for (let y = y0; y < y1; y++) {
     const row = src + <usize>(y * rowBytes);
     const up = y > 0 ? row - <usize>rowBytes : 0, down = y + 1 < rows ? row + <usize>rowBytes : 0;
-    for (let x = 0; x < words; x++) {
+    for (let x = x0; x < x1; x++) {
       const o = <usize>(x << 3);
       let bound = load<i64>(within + <usize>(y * rowBytes) + o);
       if (without) bound &= ~load<i64>(without + <usize>(y * rowBytes) + o);

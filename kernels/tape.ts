@@ -179,8 +179,10 @@ export function runTape(tape: usize, scratch: usize): i32 {
         t += 9 << 2;
         break;
       case SPREAD_BITS:
-        spreadBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9));
-        t += 10 << 2;
+        spreadBits(
+          at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11),
+        );
+        t += 12 << 2;
         break;
       case LAY_BITS:
         layBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
@@ -285,4 +287,9 @@ export function readModifyWrite(at: usize, bytes: i32): void {
 /** For measuring: a plain copy. */
 export function copyBytes(dst: usize, src: usize, bytes: i32): void {
   memory.copy(dst, src, bytes);
+}
+
+/** Sets bytes to one value. */
+export function fillBytes(dst: usize, value: i32, bytes: i32): void {
+  memory.fill(dst, <u8>value, bytes);
 }

@@ -1,8 +1,8 @@
 import { finderFor, type Reading } from "../engine/command/fill";
 import { type Work } from "../engine/command/work";
 import { type Engine } from "../engine/engine";
-import { type Leak, leakOf, type RegionFinder } from "../engine/fill/region";
-import { type Bits, Regions } from "../engine/region/regions";
+import { type Found, type Leak, leakOf, type RegionFinder } from "../engine/fill/region";
+import { Regions } from "../engine/region/regions";
 import { type Source, sourceOf } from "../engine/region/source";
 import { type Box } from "../engine/tiles/layout";
 
@@ -30,7 +30,7 @@ export class RegionLooker {
   #source: Source | null = null;
   #finder: RegionFinder | null = null;
   #known = "";
-  #last: { bits: Bits; x: number; y: number; look: RegionLook } | null = null;
+  #last: { found: Found; x: number; y: number; look: RegionLook } | null = null;
 
   constructor(
     readonly engine: Engine,
@@ -45,17 +45,15 @@ export class RegionLooker {
     if (px < 0 || py < 0 || px >= width || py >= height) return null;
     const { regions, finder } = this.#read(px, py, choice);
     let last = this.#last;
-    if (!last || !regions.has(last.bits, px, py)) {
+    if (!last || !regions.has(last.found.bits, px, py)) {
       this.#forgetLast();
       const found = finder.at(px, py, choice.bridge);
       if (!found) return null;
-      const look = smallPicture(regions, found.bits, found.span);
-      this.#last = last = { bits: found.bits, x: px, y: py, look };
+      const look = smallPicture(regions, found);
+      this.#last = last = { found, x: px, y: py, look };
     }
     if (leaks && !last.look.leak) {
-      const { bits } = last;
-      const found = { bits, area: regions.area(bits), span: { from: 0, to: regions.tileRows } };
-      const leak = leakOf(finder, px, py, choice.bridge, found);
+      const leak = leakOf(finder, px, py, choice.bridge, last.found);
       last.look = { ...last.look, leak };
     }
     return last.look;
@@ -88,7 +86,7 @@ export class RegionLooker {
   }
 
   #forgetLast(): void {
-    if (this.#last) this.#regions?.release(this.#last.bits);
+    if (this.#last) this.#regions?.release(this.#last.found.bits);
     this.#last = null;
   }
 
@@ -100,13 +98,9 @@ export class RegionLooker {
   }
 }
 
-function smallPicture(
-  regions: Regions,
-  bits: Bits,
-  span: { from: number; to: number },
-): RegionLook {
-  const top = Math.max(0, span.from) * 64;
-  const bottom = Math.min(regions.height, span.to * 64);
+function smallPicture(regions: Regions, { bits, patch }: Found): RegionLook {
+  const top = (patch[0]?.row ?? 0) * 64;
+  const bottom = Math.min(regions.height, ((patch.at(-1)?.row ?? 0) + 1) * 64);
   const across = regions.width;
   const down = Math.max(1, bottom - top);
   const step = Math.max(1, Math.max(across, down) / LONGEST);

@@ -7,7 +7,7 @@ import { type Layer, layerId, layerName, type Picture, workableLayer } from "../
 import { Refusal } from "../picture/refusal";
 import { bitsOfPlane } from "../region/bits-of";
 import { type Bits, Regions } from "../region/regions";
-import { borders, openBits, type Source, sourceOf } from "../region/source";
+import { borders, Open, openBits, type Source, sourceOf } from "../region/source";
 import { shapeTiles } from "../select/shape-tiles";
 import { ONE, tileKey } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
@@ -103,9 +103,7 @@ export function finderFor(
   seed: Q15Colour,
   tolerance: number,
 ): RegionFinder {
-  const open = regions.make();
-  openBits(regions, source, open, seed, tolerance);
-  return new RegionFinder(regions, open);
+  return new RegionFinder(regions, new Open(regions, source, seed, tolerance));
 }
 
 /** Fills the regions around points: tap on one, or drag across several. */
@@ -255,8 +253,7 @@ export function layFlats(applying: Applying, command: z.infer<typeof flatsSchema
 function openOf({ picture, tell }: Applying, regions: Regions, command: Reading): Bits {
   const layer = picture.structure.layers.at(-1)?.id ?? "";
   return withSource(regions, picture, command.borders, layer, (source) => {
-    const open = regions.make();
-    openBits(regions, source, open, paperColour(regions, source), command.tolerance);
+    const open = openBits(regions, source, paperColour(regions, source), command.tolerance);
     tell("Laying flats", 0.1);
     return open;
   });

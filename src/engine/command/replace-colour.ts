@@ -23,9 +23,8 @@ export function replaceColour(
 ): string {
   workableLayer(applying.picture, layer);
   withRegions(applying, (regions) => {
-    const bits = regions.make();
     const source = sourceOf(regions, applying.picture, "layer", layer);
-    openBits(regions, source, bits, hexToQ15(from), tolerance);
+    const bits = openBits(regions, source, hexToQ15(from), tolerance);
     if (regions.area(bits) === 0) throw new Refusal(`nothing on this layer is coloured ${from}`);
     cover(applying, regions, bits, layer, to, "inside");
   });

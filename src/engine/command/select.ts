@@ -198,9 +198,7 @@ function bitsLike(picture: Picture, regions: Regions, shape: Like): Bits {
       if (!found) throw new Refusal("nothing was selected");
       return found.bits;
     }
-    const bits = regions.make();
-    openBits(regions, source, bits, seed, shape.tolerance);
-    return bits;
+    return openBits(regions, source, seed, shape.tolerance);
   });
 }
 

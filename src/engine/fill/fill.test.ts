@@ -287,6 +287,63 @@ describe("leaks", () => {
   });
 });
 
+describe("a page that is read only as far as a region reaches", () => {
+  // A gangway that winds through the sheet and back, tile to tile, between rooms it has no door to.
+  const [width, height] = [500, 330];
+  const isInk = (x: number, y: number): number => {
+    const lane = Math.floor(y / 55);
+    const isWall = y % 55 < 4 && lane > 0;
+    const isDoor = lane % 2 === 1 ? x > 450 : x < 50;
+    const isRoom = Math.abs((x % 97) - 60) < 14 && Math.abs((y % 55) - 30) < 12;
+    const inside = Math.abs((x % 97) - 60) < 11 && Math.abs((y % 55) - 30) < 9;
+    return Number((isWall && !isDoor) || (isRoom && !inside));
+  };
+
+  test("holds what a plain search holds, grown under its lines as if all had been read", () => {
+    const work = sheet(width, height, isInk);
+    const found = [true, false].map((whole) => {
+      const regions = new Regions(engine.bench, width, height);
+      const source = sourceOf(regions, work.picture, "lines", "ink");
+      const finder = finderFor(regions, source, [0, 0, 0, 0], 0.2);
+      if (whole) expect(regions.area(finder.open)).toBeGreaterThan(100_000);
+      const region = finder.at(10, 20, 0);
+      if (!region) throw new Error("nothing was found");
+      const before = region.area;
+      expect(regions.area(region.bits)).toBe(before);
+      finder.under(region, 3);
+      const bits = Array.from({ length: width * height }, (_, i) =>
+        Number(regions.has(region.bits, i % width, Math.floor(i / width))),
+      ).join("");
+      regions.free();
+      return { before, bits };
+    });
+    const seen = new Uint8Array(width * height);
+    const queue = [20 * width + 10];
+    seen[queue[0] as number] = 1;
+    let plain = 0;
+    for (let i = queue.pop(); i !== undefined; i = queue.pop()) {
+      plain++;
+      const [x, y] = [i % width, Math.floor(i / width)];
+      for (const [dx, dy] of [
+        [1, 0],
+        [-1, 0],
+        [0, 1],
+        [0, -1],
+      ] as const) {
+        const [nx, ny] = [x + dx, y + dy];
+        if (nx < 0 || ny < 0 || nx >= width || ny >= height) continue;
+        const next = ny * width + nx;
+        if (seen[next] || isInk(nx, ny)) continue;
+        seen[next] = 1;
+        queue.push(next);
+      }
+    }
+    expect(found.map(({ before }) => before)).toEqual([plain, plain]);
+    expect(found[1]?.bits === found[0]?.bits).toBe(true);
+    work.release();
+  });
+});
+
 describe("lay flats", () => {
   const gaps = Array.from({ length: 40 }, (_, i) => 1 + (i % 12));
   const { isInk, rooms } = roomsPage({ columns: 7, rows: 6, side: 70, gaps });

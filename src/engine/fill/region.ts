@@ -1,12 +1,13 @@
-import { type Bits, type Flooded, type Regions, type Span } from "../region/regions";
+import { type Bits, type Flooded, type Patch, type Regions } from "../region/regions";
+import { type Open } from "../region/source";
 
 /** Widest gap that a fill closes, px. */
 export const MOST_BRIDGE = 64;
 /** Farthest that a fill goes on under a line, px. */
 export const MOST_UNDER = 32;
 
-/** A region that was found: its bits and where they lie. */
-export type Found = { bits: Bits; area: number; span: Span };
+/** A region that was found: its bits, and the tiles that they lie in or beside. */
+export type Found = { bits: Bits; area: number; patch: Patch };
 
 /** Bit pictures that finding a region needs, made once and used again. */
 export class RegionFinder {
@@ -15,23 +16,31 @@ export class RegionFinder {
   #other: Bits;
   #foreign: Bits;
   #bridged = -1;
+  #open: Open;
 
-  /** @param open the pixels that are no border */
+  /** @param open the pixels that are no border; it is freed with the finder */
   constructor(
     readonly regions: Regions,
-    readonly open: Bits,
+    open: Open,
   ) {
+    this.#open = open;
     this.#barrier = regions.make();
     this.#core = regions.make();
     this.#other = regions.make();
     this.#foreign = regions.make();
-    regions.not(this.#barrier, open);
   }
 
-  /** Gives the bit pictures back, `open` too; regions that were found stay. */
+  /** The pixels of the whole sheet that are no border. */
+  get open(): Bits {
+    this.#open.knowAll();
+    return this.#open.bits;
+  }
+
+  /** Gives the bit pictures back; regions that were found stay. */
   free(): void {
-    for (const bits of [this.open, this.#barrier, this.#core, this.#other, this.#foreign])
+    for (const bits of [this.#barrier, this.#core, this.#other, this.#foreign])
       this.regions.release(bits);
+    this.#open.free();
   }
 
   /**
@@ -42,14 +51,37 @@ export class RegionFinder {
    * @returns null where the pixel lies on a border
    */
   at(x: number, y: number, bridge: number): Found | null {
-    const { regions, open } = this;
-    if (!regions.has(open, x, y)) return null;
+    const { regions } = this;
+    this.#open.know([regions.tileOf(x, y)]);
+    if (!regions.has(this.#open.bits, x, y)) return null;
+    if (bridge === 0) return this.#reached(x, y);
     // Where there is no room for the bridge itself, a narrower one decides.
     for (let width = bridge; ; width = Math.floor(width / 2)) {
+      if (width === 0) return this.#reached(x, y);
       this.#prepare(width);
-      const seed = width === 0 ? [x, y] : this.#nearestCore(x, y, Math.ceil(width / 2) + 1);
+      const seed = this.#nearestCore(x, y, Math.ceil(width / 2) + 1);
       if (seed) return this.#grown(seed[0] as number, seed[1] as number, width);
     }
+  }
+
+  /** All that hangs together with a pixel: no more of the page is read than the flood comes to. */
+  #reached(x: number, y: number): Found {
+    const { regions } = this;
+    const open = this.#open;
+    const bits = regions.make();
+    regions.set(bits, x, y);
+    const all = new Set<number>();
+    for (let from = [regions.tileOf(x, y)]; from.length > 0;) {
+      const { tiles } = regions.flood(open.bits, bits, from);
+      const beside = new Set<number>();
+      for (const tile of tiles) {
+        all.add(tile);
+        for (const next of regions.besides(bits, tile)) beside.add(next);
+      }
+      from = open.know(beside);
+    }
+    const tiles = Int32Array.from(all);
+    return { bits, area: regions.areaIn(bits, tiles), patch: regions.patchOf(bits, tiles) };
   }
 
   /** Core: what is open farther than half the bridge from any border. */
@@ -59,6 +91,7 @@ export class RegionFinder {
     this.#bridged = bridge;
     regions.copy(this.#core, open);
     if (bridge === 0) return;
+    regions.not(this.#barrier, open);
     regions.grow(this.#other, this.#barrier, bridge / 2);
     regions.join(this.#core, "andNot", this.#other);
   }
@@ -89,22 +122,20 @@ export class RegionFinder {
     const { regions, open } = this;
     const bits = regions.make();
     regions.set(bits, x, y);
-    let found = regions.flood(this.#core, bits, [regions.tileOf(x, y)]);
-    if (bridge > 0) {
-      const core = this.#core;
-      regions.spreadBy(bits, this.#other, open, Math.ceil(bridge / 2), regions.spanOf(found));
-      // Other regions' cores, and all that can be reached from them.
-      regions.copy(this.#foreign, core);
-      regions.join(this.#foreign, "andNot", bits);
-      regions.copy(this.#other, open);
-      regions.join(this.#other, "andNot", bits);
-      regions.flood(this.#other, this.#foreign);
-      // What is left and hangs on this region alone.
-      regions.join(this.#other, "andNot", this.#foreign);
-      regions.join(this.#other, "or", bits);
-      found = regions.flood(this.#other, bits);
-    }
-    return { bits, area: found.area, span: regions.spanOf(found) };
+    const core = regions.flood(this.#core, bits, [regions.tileOf(x, y)]);
+    const near = regions.patchOf(bits, core.tiles);
+    regions.spreadBy(bits, this.#other, open, Math.ceil(bridge / 2), near);
+    // Other regions' cores, and all that can be reached from them.
+    regions.copy(this.#foreign, this.#core);
+    regions.join(this.#foreign, "andNot", bits);
+    regions.copy(this.#other, open);
+    regions.join(this.#other, "andNot", bits);
+    regions.flood(this.#other, this.#foreign);
+    // What is left and hangs on this region alone.
+    regions.join(this.#other, "andNot", this.#foreign);
+    regions.join(this.#other, "or", bits);
+    const { area, tiles } = regions.flood(this.#other, bits);
+    return { bits, area, patch: regions.patchOf(bits, tiles) };
   }
 
   /** All regions that lie wholly in a loop, taken together. */
@@ -120,20 +151,22 @@ export class RegionFinder {
     regions.join(bits, "andNot", reached);
     regions.spreadBy(bits, this.#other, open, Math.ceil(bridge / 2));
     regions.join(bits, "and", loop);
-    const span = { from: 0, to: regions.tileRows };
-    return { bits, area: regions.area(bits), span };
+    const tiles = Int32Array.from({ length: regions.words * regions.tileRows }, (_, i) => i);
+    return { bits, area: regions.area(bits), patch: regions.patchOf(bits, tiles) };
   }
 
   /**
    * Lets a region grow on under the lines around it by up to `px` pixels, no farther than
    * their middle: what lies beyond grows toward it as fast.
    */
-  under({ bits, span }: Found, px: number): void {
-    const { regions, open } = this;
+  under({ bits, patch }: Found, px: number): void {
+    const { regions } = this;
     const beyond = this.#foreign;
     this.#bridged = -1;
-    const wide: Span = { from: span.from - 1, to: span.to + 1 };
-    regions.copy(beyond, open);
+    // A tile is wider than this grows, so what lies beyond the patch cannot meet it.
+    this.#open.know(tilesOf(patch, regions.words));
+    regions.not(this.#barrier, this.#open.bits);
+    regions.copy(beyond, this.#open.bits);
     regions.join(beyond, "andNot", bits);
     let [own, ownNext] = [bits, this.#other];
     let [far, farNext] = [beyond, this.#core];
@@ -141,13 +174,19 @@ export class RegionFinder {
     regions.copy(farNext, far);
     for (let step = 0; step < px; step++) {
       const eight = step % 2 === 1;
-      regions.spread(ownNext, own, this.#barrier, far, eight, wide);
+      regions.spread(ownNext, own, this.#barrier, far, eight, patch);
       [own, ownNext] = [ownNext, own];
-      regions.spread(farNext, far, this.#barrier, own, eight, wide);
+      regions.spread(farNext, far, this.#barrier, own, eight, patch);
       [far, farNext] = [farNext, far];
     }
     if (own !== bits) regions.copy(bits, own);
   }
+}
+
+function tilesOf(patch: Patch, words: number): number[] {
+  return patch.flatMap(({ row, from, to }) =>
+    Array.from({ length: to - from }, (_, i) => row * words + from + i),
+  );
 }
 
 const STEPS = [

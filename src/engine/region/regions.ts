@@ -6,8 +6,11 @@ import { JOIN, TAPE } from "../tiles/tape";
 /** Address of a bit picture of the whole sheet. */
 export type Bits = number;
 
-/** Rows of tiles that work is kept to; all of them where none is given. */
-export type Span = { from: number; to: number };
+/** Tiles side by side in a row of tiles, `to` not among them. */
+export type Run = { row: number; from: number; to: number };
+
+/** The tiles that work is kept to, row by row; all of them where none are given. */
+export type Patch = readonly Run[];
 
 /** What a flood has reached: tiles (row · words + column) and how many of its pixels. */
 export type Flooded = { tiles: Int32Array; area: number };
@@ -54,9 +57,9 @@ export class Regions {
   }
 
   #take(bytes: number): number {
-    const { heap } = this.bench.store;
+    const { heap, kernels } = this.bench.store;
     const address = heap.allocate(bytes);
-    heap.u8.fill(0, address, address + bytes);
+    kernels.fillBytes(address, 0, bytes);
     this.#made.push([address, bytes]);
     return address;
   }
@@ -89,7 +92,7 @@ export class Regions {
   }
 
   clear(bits: Bits): void {
-    this.bench.store.heap.u8.fill(0, bits, bits + this.count * 8);
+    this.bench.store.kernels.fillBytes(bits, 0, this.count * 8);
   }
 
   join(into: Bits, how: keyof typeof JOIN, other: Bits): void {
@@ -155,22 +158,25 @@ export class Regions {
 
   /** The other pixels of the sheet. */
   not(into: Bits, of: Bits): void {
-    this.bench.store.heap.u8.fill(255, into, into + this.count * 8);
+    this.bench.store.kernels.fillBytes(into, 255, this.count * 8);
     this.join(into, "andNot", of);
     this.trim(into);
   }
 
-  #inBands(span: Span | undefined, write: (y0: number, y1: number) => void): void {
+  /** One job for each run of tiles. */
+  #inRuns(patch: Patch, write: (y0: number, y1: number, run: Run) => void): void {
     const { workforce } = this.bench;
-    const from = Math.max(0, span?.from ?? 0);
-    const to = Math.min(this.tileRows, span?.to ?? this.tileRows);
-    for (let row = from; row < to; row++) {
+    for (const run of patch) {
       if (workforce.isFull) workforce.run(true);
       workforce.beginJob();
-      write(row * TILE_SIDE, (row + 1) * TILE_SIDE);
+      write(run.row * TILE_SIDE, (run.row + 1) * TILE_SIDE, run);
       workforce.endJob();
     }
     workforce.run(true);
+  }
+
+  get #everywhere(): Patch {
+    return Array.from({ length: this.tileRows }, (_, row) => ({ row, from: 0, to: this.words }));
   }
 
   /** Grown by a disc of a radius in px (≤ 128), exactly: all within that distance of a set pixel. */
@@ -180,16 +186,23 @@ export class Regions {
     const disc = tableAddress(heap, `disc ${held}`, () => discTable(held));
     const r = Math.floor(held);
     const rows = this.tileRows * TILE_SIDE;
-    this.#inBands(undefined, (y0, y1) =>
+    this.#inRuns(this.#everywhere, (y0, y1) =>
       this.bench.workforce.write(TAPE.growBits, into, from, this.words, rows, y0, y1, r, disc),
     );
     this.trim(into);
   }
 
   /** One step of growth within bounds but not into `without` (0: nothing), four ways or eight. */
-  spread(into: Bits, from: Bits, within: Bits, without: Bits, eight: boolean, span?: Span): void {
+  spread(
+    into: Bits,
+    from: Bits,
+    within: Bits,
+    without: Bits,
+    eight: boolean,
+    patch: Patch = this.#everywhere,
+  ): void {
     const rows = this.tileRows * TILE_SIDE;
-    this.#inBands(span, (y0, y1) =>
+    this.#inRuns(patch, (y0, y1, run) =>
       this.bench.workforce.write(
         TAPE.spreadBits,
         into,
@@ -200,6 +213,8 @@ export class Regions {
         rows,
         y0,
         y1,
+        run.from,
+        run.to,
         eight ? 1 : 0,
       ),
     );
@@ -209,11 +224,11 @@ export class Regions {
    * `steps` steps of growth within bounds, four ways and eight in turn, which together are
    * nearly round. Leaves the result in `bits`; `other` is overwritten.
    */
-  spreadBy(bits: Bits, other: Bits, within: Bits, steps: number, span?: Span): void {
+  spreadBy(bits: Bits, other: Bits, within: Bits, steps: number, patch?: Patch): void {
     this.copy(other, bits);
     let [now, next] = [bits, other];
     for (let i = 0; i < steps; i++) {
-      this.spread(next, now, within, 0, i % 2 === 1, span);
+      this.spread(next, now, within, 0, i % 2 === 1, patch);
       [now, next] = [next, now];
     }
     if (now !== bits) this.copy(bits, now);
@@ -244,6 +259,35 @@ export class Regions {
     return { tiles: touched, area };
   }
 
+  /** How many pixels are set in some tiles. */
+  areaIn(bits: Bits, tiles: Int32Array): number {
+    const { heap, kernels } = this.bench.store;
+    heap.i32.set(tiles, this.#touched >> 2);
+    return kernels.regionArea(bits, this.words, this.#touched, tiles.length);
+  }
+
+  /** The tiles beside one that what is set in it touches: where a flood may go on. */
+  besides(bits: Bits, tile: number): number[] {
+    const { words, tileRows } = this;
+    const { i32 } = this.bench.store.heap;
+    const [column, row] = [tile % words, Math.floor(tile / words)];
+    const first = this.at(bits, column, row) >> 2;
+    const last = first + (TILE_SIDE - 1) * words * 2;
+    let left = 0;
+    let right = 0;
+    for (let at = first; at <= last; at += words * 2) {
+      left |= i32[at] as number;
+      right |= i32[at + 1] as number;
+    }
+    const any = (at: number): boolean => ((i32[at] as number) | (i32[at + 1] as number)) !== 0;
+    const found: number[] = [];
+    if (row > 0 && any(first)) found.push(tile - words);
+    if (row + 1 < tileRows && any(last)) found.push(tile + words);
+    if (column > 0 && (left & 1) !== 0) found.push(tile - 1);
+    if (column + 1 < words && right < 0) found.push(tile + 1);
+    return found;
+  }
+
   /** The flooded region that was found last is taken out of `left` and numbered (0: not). */
   takeRegion(fill: Bits, left: Bits, labels: number, { tiles }: Flooded, label: number): void {
     const { kernels } = this.bench.store;
@@ -255,15 +299,33 @@ export class Regions {
     return (y >> 6) * this.words + (x >> 6);
   }
 
-  /** Rows of tiles that a region lies in, and one more on each side. */
-  spanOf({ tiles }: Flooded): Span {
-    let from = this.tileRows;
-    let to = 0;
+  /** The tiles among these in which anything is set, and those around them. */
+  patchOf(bits: Bits, tiles: Int32Array): Patch {
+    const { words, tileRows } = this;
+    const { i32 } = this.bench.store.heap;
+    const near = new Uint8Array(words * tileRows);
     for (const tile of tiles) {
-      const row = Math.floor(tile / this.words);
-      from = Math.min(from, row - 1);
-      to = Math.max(to, row + 2);
+      const [column, row] = [tile % words, Math.floor(tile / words)];
+      if (!this.#holds(i32, bits, column, row)) continue;
+      for (let y = Math.max(0, row - 1); y < Math.min(tileRows, row + 2); y++)
+        near.fill(1, y * words + Math.max(0, column - 1), y * words + Math.min(words, column + 2));
     }
-    return { from, to };
+    const runs: Run[] = [];
+    for (let row = 0; row < tileRows; row++)
+      for (let from = 0; from < words; from++) {
+        if (near[row * words + from] === 0) continue;
+        let to = from;
+        while (to < words && near[row * words + to] === 1) to++;
+        runs.push({ row, from, to });
+        from = to;
+      }
+    return runs;
+  }
+
+  #holds(i32: Int32Array, bits: Bits, column: number, row: number): boolean {
+    let at = this.at(bits, column, row) >> 2;
+    for (let y = 0; y < TILE_SIDE; y++, at += this.words * 2)
+      if (i32[at] !== 0 || i32[at + 1] !== 0) return true;
+    return false;
   }
 }

@@ -152,44 +152,93 @@ export function colourDistance(one: Q15Colour, other: Q15Colour): number {
 
 /**
  * The pixels that look like a seed's colour to within a distance (ΔE in OKLab, 0…1), whether
- * on white or on black: everything that is no border.
+ * on white or on black: everything that is no border. Painted tiles are looked at when they
+ * are asked for: a small region on a large page reads little of it.
  */
+export class Open {
+  readonly bits: Bits;
+  #unknown = new Set<number>();
+  #told: number;
+
+  constructor(
+    readonly regions: Regions,
+    readonly source: Source,
+    seed: Q15Colour,
+    tolerance: number,
+  ) {
+    this.bits = regions.make();
+    this.#told = regions.room(SEED_BYTES);
+    const { heap } = regions.bench.store;
+    heap.f32.set([...overBoth(seed).flat(), tolerance * tolerance], this.#told >> 2);
+    heap.i32.set(seed, (this.#told >> 2) + 7);
+    const known = new Map<string, boolean>();
+    for (let row = 0; row < regions.tileRows; row++)
+      for (let column = 0; column < regions.words; column++) {
+        const key = tileKey(column, row);
+        if (source.isPainted(key)) {
+          this.#unknown.add(key);
+          continue;
+        }
+        const colour = source.plain(key);
+        const name = colour.join(" ");
+        let isNear = known.get(name);
+        if (isNear === undefined)
+          known.set(name, (isNear = colourDistance(seed, colour) <= tolerance));
+        if (isNear) regions.fillTile(this.bits, column, row, true);
+      }
+    regions.trim(this.bits);
+  }
+
+  /** Looks at tiles (row · words + column). Returns those that had not been looked at. */
+  know(tiles: Iterable<number>): number[] {
+    const { words } = this.regions;
+    const fresh: number[] = [];
+    const keys: number[] = [];
+    for (const tile of tiles) {
+      const key = tileKey(tile % words, Math.floor(tile / words));
+      if (!this.#unknown.delete(key)) continue;
+      fresh.push(tile);
+      keys.push(key);
+    }
+    this.#look(keys);
+    return fresh;
+  }
+
+  knowAll(): void {
+    const keys = [...this.#unknown];
+    this.#unknown.clear();
+    this.#look(keys);
+  }
+
+  #look(keys: readonly number[]): void {
+    if (keys.length === 0) return;
+    const { regions } = this;
+    this.source.each(keys, (key, address) =>
+      regions.bench.workforce.write(
+        TAPE.nearBits,
+        regions.at(this.bits, key & 255, key >> 8),
+        regions.stride,
+        address,
+        this.#told,
+      ),
+    );
+    regions.trim(this.bits);
+  }
+
+  free(): void {
+    this.regions.release(this.bits);
+    this.regions.release(this.#told);
+  }
+}
+
+/** All pixels of the sheet that look like a seed's colour. They are freed with the others. */
 export function openBits(
   regions: Regions,
   source: Source,
-  into: Bits,
   seed: Q15Colour,
   tolerance: number,
-): void {
-  const { heap } = regions.bench.store;
-  const told = heap.allocate(SEED_BYTES);
-  heap.f32.set([...overBoth(seed).flat(), tolerance * tolerance], told >> 2);
-  heap.i32.set(seed, (told >> 2) + 7);
-  const painted: number[] = [];
-  const known = new Map<string, boolean>();
-  for (let row = 0; row < regions.tileRows; row++)
-    for (let column = 0; column < regions.words; column++) {
-      const key = tileKey(column, row);
-      if (source.isPainted(key)) {
-        painted.push(key);
-        continue;
-      }
-      const colour = source.plain(key);
-      const name = colour.join(" ");
-      let isNear = known.get(name);
-      if (isNear === undefined)
-        known.set(name, (isNear = colourDistance(seed, colour) <= tolerance));
-      regions.fillTile(into, column, row, isNear);
-    }
-  source.each(painted, (key, address) =>
-    regions.bench.workforce.write(
-      TAPE.nearBits,
-      regions.at(into, key & 255, key >> 8),
-      regions.stride,
-      address,
-      told,
-    ),
-  );
-  heap.free(told, SEED_BYTES);
-  regions.trim(into);
+): Bits {
+  const open = new Open(regions, source, seed, tolerance);
+  open.knowAll();
+  return open.bits;
 }

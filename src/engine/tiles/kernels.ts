@@ -70,6 +70,7 @@ export type Kernels = {
   ): number;
   readModifyWrite(at: number, bytes: number): void;
   copyBytes(target: number, source: number, bytes: number): void;
+  fillBytes(target: number, value: number, bytes: number): void;
 };
 
 export const PAGE_BYTES = 65536;

@@ -39,7 +39,7 @@ export const TAPE = {
   alphaBits: 17,
   /** dst src words rows y0 y1 r reach */
   growBits: 18,
-  /** dst src within without words rows y0 y1 eight */
+  /** dst src within without words rows y0 y1 x0 x1 eight */
   spreadBits: 19,
   /** tile bits stride how r g b */
   layBits: 20,
