@@ -138,6 +138,8 @@ export type TableApi = {
   previewOpacity(layers: string[], opacity: number): void;
   /** Shows the picture as it would be with other layers; null: as it is. `limited`: the last kept to the selection. */
   previewLayers(layers: readonly Layer[] | null, limited: string | null): void;
+  /** Shows what a command would do, whole and exactly, until anything else is done; null: the picture as it is. */
+  tryOut(command: CommandInput | null): Promise<Answer>;
   /** Shows a layer's mask: as a veil over the picture, or alone; null: not. */
   showMask(layer: string | null, alone: boolean): void;
   /** How often each value is met: reds, greens, blues and lightness in 64 steps, each to its own most. */

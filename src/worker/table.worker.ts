@@ -258,7 +258,8 @@ function drainPen(): void {
 // ---- in the background ----
 
 async function keepInBackground(): Promise<void> {
-  if (!table || table.readOnly || table.work.isDrawing) return;
+  if (!table || table.readOnly) return;
+  if (table.work.isDrawing || table.work.isTrying) return;
   if (performance.now() - lastActivity < REST) return;
   const { keeper, work } = table;
   if (keeper.needsCheckpoint) await checkpoint();
@@ -268,6 +269,7 @@ async function keepInBackground(): Promise<void> {
 async function checkpoint(): Promise<void> {
   if (!table) return;
   const { keeper, work, thumbnail, compositor } = table;
+  work.stopTrying();
   await keeper.checkpoint(engine, work, await thumbnail.refresh(compositor));
 }
 
@@ -307,6 +309,7 @@ function exportProgress(share: number): void {
 
 async function exported(choice: ExportChoice): Promise<ExportedFile> {
   const { work, title, keeper } = theTable();
+  work.stopTrying();
   if (choice.format === "log") {
     const lines = [JSON.stringify(work.picture.header), ...(await keeper.logLines())];
     const bytes = new TextEncoder().encode(`${lines.join("\n")}\n`);
@@ -464,6 +467,15 @@ const api: TableApi = {
     overlaid = layers && new Overlaid(engine, work, compositor, { layers, limited });
     display?.repaintAll();
   },
+
+  tryOut: (command) =>
+    answer(() => {
+      lastActivity = performance.now();
+      const { work } = writable();
+      if (command) work.tryOut(command);
+      else work.stopTrying();
+      return Promise.resolve(null);
+    }),
 
   showMask(layer, alone) {
     const { work, compositor } = theTable();

@@ -4,7 +4,7 @@ import { Refusal } from "../picture/refusal";
 import { type Sample } from "../stroke/sample";
 import { type Bench, Stroke } from "../stroke/stroke";
 import { type Tile } from "../tiles/tile-store";
-import { type Applying, type TileSwap } from "./command";
+import { type Applying, type Change, type TileSwap } from "./command";
 import { applyCommand, type Command, isSilent, parseCommand } from "./commands";
 import { History } from "./history";
 import {
@@ -41,6 +41,7 @@ export class Work {
   /** How many commands of the log are in force. The log itself is kept by who listens. */
   place = 0;
   #live: { stroke: Stroke; command: StrokeStartCommand } | null = null;
+  #tried: { command: Command; change: Change } | null = null;
 
   constructor(
     readonly bench: Bench,
@@ -55,21 +56,61 @@ export class Work {
     return this.#live !== null;
   }
 
+  /** Whether the picture shows a command that is only tried. */
+  get isTrying(): boolean {
+    return this.#tried !== null;
+  }
+
   /**
    * Applies one command, whole or not at all.
    * @throws Refusal that says what was wrong
    */
   apply(data: unknown): Command {
     const command = parseCommand(data);
-    this.#refuseWhileDrawing();
-    this.#change((applying) => applyCommand(applying, command), isSilent(command));
+    const change = this.#asTried(command) ?? this.#done(command);
+    this.history.add(change);
     this.#note(command);
     return command;
   }
 
+  /**
+   * Shows what a command would do, in place of the one that was tried before. Nothing is noted:
+   * whatever comes next takes it back first.
+   * @throws Refusal that says what was wrong; then nothing is tried
+   */
+  tryOut(data: unknown): void {
+    const command = parseCommand(data);
+    this.#tried = { command, change: this.#done(command) };
+  }
+
+  #done(command: Command): Change {
+    this.#begin();
+    return this.#change((applying) => applyCommand(applying, command), isSilent(command));
+  }
+
+  /** What was tried, if it is this very command: then it is done already. */
+  #asTried(command: Command): Change | null {
+    const tried = this.#tried;
+    if (!tried || JSON.stringify(tried.command) !== JSON.stringify(command)) return null;
+    this.#tried = null;
+    return tried.change;
+  }
+
+  /** Takes back what was tried. */
+  stopTrying(): void {
+    const tried = this.#tried;
+    if (!tried) return;
+    this.#tried = null;
+    const { structure, swaps } = tried.change;
+    this.#putBack(structure.before, [...swaps]);
+    this.#tell(swaps);
+    if (structure.before !== structure.after)
+      this.events.restructured?.(structure.after, structure.before);
+  }
+
   /** Begins a live stroke: `extend` it with samples, then `end` it; it is logged once, at its end. */
   beginStroke(data: unknown): void {
-    this.#refuseWhileDrawing();
+    this.#begin();
     const command = strokeStartSchema.parse(data);
     this.#live = {
       stroke: new Stroke(this.bench, this.picture, strokeStart(this.picture, command)),
@@ -93,10 +134,11 @@ export class Work {
       live.stroke.abandon();
       return null;
     }
-    this.#change((applying) => {
+    const change = this.#change((applying) => {
       finishStroke(applying, live.stroke);
       return strokeLabel(live.command);
     });
+    this.history.add(change);
     const command: Command = { ...live.command, samples: live.stroke.samples };
     this.#note(command);
     return command;
@@ -124,7 +166,7 @@ export class Work {
 
   /** Takes back the last command. Returns its label, null where there is none. */
   undo(): string | null {
-    this.#refuseWhileDrawing();
+    this.#begin();
     if (!this.history.undoLabel) return null;
     while (this.history.undoIsSilent) this.#step(this.history.undo(), -1);
     const label = this.#step(this.history.undo(), -1);
@@ -134,7 +176,7 @@ export class Work {
   }
 
   redo(): string | null {
-    this.#refuseWhileDrawing();
+    this.#begin();
     for (;;) {
       const change = this.history.redo();
       const label = this.#step(change, 1);
@@ -148,7 +190,7 @@ export class Work {
    * @throws Refusal where the history does not reach so far back
    */
   lookBack<T>(steps: number, look: () => T): T {
-    this.#refuseWhileDrawing();
+    this.#begin();
     const known = this.history.steps.length;
     if (steps > known) throw new Refusal(`the history reaches ${known} steps back, not ${steps}`);
     let gone = 0;
@@ -163,6 +205,7 @@ export class Work {
   /** Gives back all of the picture's memory. The work is over. */
   release(): void {
     this.abandonStroke();
+    this.stopTrying();
     this.history.forgetAll();
     for (const planes of this.picture.planes.values())
       for (const plane of planes.values())
@@ -181,8 +224,10 @@ export class Work {
     return change.label;
   }
 
-  #refuseWhileDrawing(): void {
+  /** Before anything else is done to the picture. */
+  #begin(): void {
     if (this.#live) throw new Refusal("a stroke is being drawn");
+    this.stopTrying();
   }
 
   #note(command: Command): void {
@@ -190,7 +235,7 @@ export class Work {
     this.events.logged?.(command, this.place - 1);
   }
 
-  #change(act: (applying: Applying) => string, silent = false): void {
+  #change(act: (applying: Applying) => string, silent = false): Change {
     const { picture, bench } = this;
     const before = picture.structure;
     const swaps: TileSwap[] = [];
@@ -218,9 +263,9 @@ export class Work {
       throw error;
     }
     const after = picture.structure;
-    this.history.add({ label, silent, structure: { before, after }, swaps });
     this.#tell(swaps);
     if (before !== after) this.events.restructured?.(before, after);
+    return { label, silent, structure: { before, after }, swaps };
   }
 
   #putBack(structure: Structure, swaps: TileSwap[]): void {

@@ -94,6 +94,14 @@ export function actionsOf(session: Session): Action[] {
       disabled: none || !picture?.selection,
     },
     { name: "Fill", keys: key("fill"), act: () => toggleTool(session, "fill") },
+    {
+      name: "Fill: gradient",
+      act: () => {
+        useRegion.getState().set({ what: "gradient", path: [], look: null });
+        set({ tool: "fill" });
+      },
+      disabled: none,
+    },
     { name: "Lay flats from the line source", act: () => session.layFlats() },
     {
       name: working?.lines ? "No longer a line source" : "Line source",
@@ -218,6 +226,30 @@ export function actionsOf(session: Session): Action[] {
     { name: "Merge the chosen layers", act: () => session.mergeSelected(), disabled: none },
     { name: "Flatten the picture", act: () => session.flattenPicture() },
     { name: "Copy of all that is seen", act: () => session.copyMerged() },
+    {
+      name: "Layer a little more opaque",
+      keys: key("fuller"),
+      act: () => session.changeOpacity(1),
+      disabled: none,
+    },
+    {
+      name: "Layer a little more transparent",
+      keys: key("paler"),
+      act: () => session.changeOpacity(-1),
+      disabled: none,
+    },
+    {
+      name: "Next blend mode",
+      keys: key("blendAfter"),
+      act: () => session.changeBlend(1),
+      disabled: none,
+    },
+    {
+      name: "Blend mode before",
+      keys: key("blendBefore"),
+      act: () => session.changeBlend(-1),
+      disabled: none,
+    },
     ...blendModes.map((blend) => ({
       name: `Blend mode: ${blend.replace("-", " ").replace("color", "colour")}`,
       act: () => session.setLayers({ blend }),

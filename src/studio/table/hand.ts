@@ -240,7 +240,7 @@ export class Hand {
     } else if (this.#doing === "box") this.#box(place);
     else if (this.#doing === "region") {
       const { x, y } = this.#onPicture(place);
-      this.#regions.move([x, y]);
+      this.#regions.move([x, y], event.shiftKey);
     } else if (this.#doing === "amounts") changeAmounts(dx, dy);
     else if (this.#doing === "pick") void this.#pick(place);
   }

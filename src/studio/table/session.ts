@@ -2,6 +2,7 @@ import { nanoid } from "nanoid";
 import { type CommandInput } from "../../engine/command/commands";
 import { type Guide } from "../../engine/guides/guide";
 import { type SunPin } from "../../engine/sun/sun-pin";
+import { blendAfter, opacityAfter } from "./layers/by-key";
 import { openDatabase } from "../../storage/database";
 import { Shelf } from "../../storage/shelf";
 import {
@@ -394,6 +395,18 @@ export class Session {
       "set layers",
       this.#selectedLayers().map(({ id }): Single => ({ do: "layer.set", id, ...changes })),
     );
+  }
+
+  /** The chosen layers a step more or less opaque. */
+  async changeOpacity(by: 1 | -1): Promise<void> {
+    const [first] = this.#selectedLayers();
+    if (first) await this.setLayers({ opacity: opacityAfter(first, by) });
+  }
+
+  /** The chosen layers in the next blend mode, or the one before. */
+  async changeBlend(by: 1 | -1): Promise<void> {
+    const [first] = this.#selectedLayers();
+    if (first) await this.setLayers({ blend: blendAfter(first, by) });
   }
 
   /** Moves the selected layers, keeping their order, one place up or down in their group. */

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from "react";
 import { Area, AreaChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import { type Adjustment, isTone } from "../../../engine/adjust/adjustment";
+import { type Adjustment } from "../../../engine/adjust/adjustment";
 import { type Histogram } from "../../../engine/crit/histogram";
 import { CurveEditor } from "../../workshop/CurveEditor";
 import { type Session } from "../session";
@@ -338,9 +338,6 @@ export function AdjustPanel({ session }: { session: Session }) {
         <HistogramChart session={session} layer={layer ? null : (selected[0] ?? null)} />
       )}
       <Controls of={adjustment} set={(next) => setAdjustment(session, next)} />
-      {!isTone(adjustment) && (
-        <p className="quiet mb-0">Seen when it is kept; undo takes it back.</p>
-      )}
       <div className="line">
         <button
           type="button"

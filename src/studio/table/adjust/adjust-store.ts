@@ -1,7 +1,7 @@
 import { create } from "zustand";
 import { type Adjustment, isTone, type Tone } from "../../../engine/adjust/adjustment";
 import { type Layer } from "../../../worker/protocol";
-import { newLayer } from "../../../engine/picture/picture";
+import { layersWith, TRIED } from "../layers/trying";
 import { type Curve } from "../../../engine/stroke/curve";
 import { tell } from "../../notices/notices";
 import { type Session } from "../session";
@@ -84,41 +84,54 @@ export function beginAdjusting(
   showAdjusted(session);
 }
 
-const PREVIEW = "(adjusting)";
-
 /** The layers as they would be with the adjustment; null where it can only be seen when it is done. */
 function adjustedLayers(layers: readonly Layer[]): readonly Layer[] | null {
   const { adjustment, layer } = useAdjust.getState();
   if (!adjustment || !isTone(adjustment)) return null;
   if (layer) return layers.map((one) => (one.id === layer ? { ...one, tone: adjustment } : one));
-  const { selected } = useTable.getState();
-  const masked = useTable.getState().picture?.selection ?? false;
-  return layers.flatMap((one): Layer[] => {
-    if (!selected.includes(one.id) || one.kind !== "paint") return [one];
-    // The layer in a group of its own that lies as it did, changed inside the group.
-    const group = `${PREVIEW} ${one.id}`;
-    const change: Layer = {
-      ...newLayer(PREVIEW, "Adjusting"),
-      kind: "adjustment",
-      group,
-      clip: true,
-      tone: adjustment,
-      mask: masked ? { on: true, linked: true } : null,
-    };
-    return [
-      { ...one, group, opacity: 1, blend: "normal", clip: false, contour: null, mask: null },
-      change,
-      { ...one, id: group, kind: "group", tint: null },
-    ];
-  });
+  const { selected, picture } = useTable.getState();
+  return layersWith(layers, selected, picture?.selection ?? false, () => ({
+    kind: "adjustment",
+    tone: adjustment,
+  }));
 }
+
+/** What is tried in place of the picture, and whether the engine is at work on it. */
+let isTrying = false;
+let isStale = false;
+
+/** Adjustments that look at neighbours are done for show: the newest, one at a time. */
+async function tryOut(session: Session): Promise<void> {
+  isStale = true;
+  if (isTrying) return;
+  isTrying = true;
+  try {
+    while (isStale) {
+      isStale = false;
+      const { adjustment, before, layer } = useAdjust.getState();
+      const isShown = adjustment && !before && !layer && !isTone(adjustment);
+      const command = isShown ? adjusting(adjustment) : null;
+      const said = await session.link.api.tryOut(command);
+      if (!said.ok) tell(said.why);
+    }
+  } finally {
+    isTrying = false;
+  }
+}
+
+const adjusting = (adjustment: Adjustment) => ({
+  do: "adjust" as const,
+  layers: useTable.getState().selected,
+  adjustment,
+});
 
 /** Shows what the adjustment would do, or what was before. */
 export function showAdjusted(session: Session): void {
   const { picture } = useTable.getState();
-  const { before, layer } = useAdjust.getState();
+  const { before, layer, adjustment } = useAdjust.getState();
+  if (adjustment && !layer && !isTone(adjustment)) return void tryOut(session);
   const layers = !before && picture ? adjustedLayers(picture.layers) : null;
-  void session.link.api.previewLayers(layers, layer ? null : PREVIEW);
+  void session.link.api.previewLayers(layers, layer ? null : TRIED);
 }
 
 export function setAdjustment(session: Session, adjustment: Adjustment): void {
@@ -131,11 +144,10 @@ export async function endAdjusting(session: Session, keep: boolean): Promise<voi
   const { adjustment, layer } = useAdjust.getState();
   useAdjust.setState({ adjustment: null, layer: null, before: false });
   if (keep && adjustment) {
-    const { selected } = useTable.getState();
-    if (!layer) await session.apply({ do: "adjust", layers: selected, adjustment });
+    if (!layer) await session.apply(adjusting(adjustment));
     else if (isTone(adjustment))
       await session.apply({ do: "layer.set", id: layer, tone: adjustment });
     else tell("This cannot be an adjustment layer.");
-  }
+  } else await session.link.api.tryOut(null);
   await session.link.api.previewLayers(null, null);
 }

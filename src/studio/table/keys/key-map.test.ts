@@ -14,8 +14,8 @@ test("an action that takes another's key gives its own in exchange", () => {
 });
 
 test("what was chosen comes back from what is kept", () => {
-  const map = withKey(withKey(firstKeys, "pick", "Semicolon"), "paint", "KeyC");
-  expect(changedKeys(map)).toEqual({ pick: "Semicolon", paint: "KeyC" });
+  const map = withKey(withKey(firstKeys, "pick", "Backquote"), "paint", "KeyC");
+  expect(changedKeys(map)).toEqual({ pick: "Backquote", paint: "KeyC" });
   expect(readKeys(changedKeys(map))).toEqual(map);
   expect(changedKeys(firstKeys)).toEqual({});
 });

@@ -18,6 +18,10 @@ export const keyActions = {
   values: { code: "KeyV", tap: "values", hold: "values while held" },
   squint: { code: "KeyT", tap: "squint", hold: "squint while held" },
   transform: { code: "KeyY", tap: "transform a layer", hold: "" },
+  paler: { code: "Comma", tap: "layer a little more transparent", hold: "" },
+  fuller: { code: "Period", tap: "layer a little more opaque", hold: "" },
+  blendBefore: { code: "Semicolon", tap: "blend mode before", hold: "" },
+  blendAfter: { code: "Quote", tap: "blend mode after", hold: "" },
   turn: { code: "KeyR", tap: "upright", hold: "drag: turn the view" },
   zoom: { code: "KeyZ", tap: "fit", hold: "drag: zoom" },
 } as const satisfies Record<string, { code: string; tap: string; hold: string }>;

@@ -22,6 +22,8 @@ type Key = {
   tap?: () => void;
   /** Done when it comes up after having been held. */
   back?: () => void;
+  /** Done again and again while the key is down. */
+  repeats?: true;
   /** What the pointer does meanwhile. */
   held?: Held;
 };
@@ -75,6 +77,10 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     values: { down: () => session.toggleValues(), back: () => session.toggleValues() },
     squint: { down: () => session.squint(), back: () => session.squint() },
     transform: { tap: () => void toggleTransform(session) },
+    paler: { down: () => void session.changeOpacity(-1), repeats: true },
+    fuller: { down: () => void session.changeOpacity(1), repeats: true },
+    blendBefore: { down: () => void session.changeBlend(-1), repeats: true },
+    blendAfter: { down: () => void session.changeBlend(1), repeats: true },
     turn: { held: "turn", tap: () => session.upright() },
     zoom: { held: "zoom", tap: () => session.fit() },
   };
@@ -112,7 +118,8 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     if (event.key === "Delete" && (event.target === hand.element || event.target === document.body))
       return void session.clearLayers();
     const key = keyOf(event.code);
-    if (!key || event.repeat || event.altKey || hand.isDrawing) {
+    const isAgain = event.repeat && !key?.repeats;
+    if (!key || isAgain || event.altKey || hand.isDrawing) {
       if (key && event.code === "Space" && !isButton(event.target)) event.preventDefault();
       return;
     }

@@ -29,6 +29,7 @@ const fillings: [Filling, string][] = [
   ["tap", "Tap or drag"],
   ["loop", "Loop"],
   ["regions", "Regions in a loop"],
+  ["gradient", "Gradient"],
 ];
 const bordersNames: [Borders, string][] = [
   ["all", "All that is seen"],
@@ -133,6 +134,32 @@ function ReadingOptions({ withBridge }: { withBridge: boolean }) {
   );
 }
 
+function GradientOptions() {
+  const { gradientShape, gradientTo, set } = useRegion();
+  return (
+    <>
+      <Choice
+        label="Shape of the gradient"
+        of={[
+          ["linear", "Straight"],
+          ["radial", "Round"],
+        ]}
+        value={gradientShape}
+        choose={(shape) => set({ gradientShape: shape })}
+      />
+      <Choice
+        label="The gradient ends in"
+        of={[
+          ["second", "Second colour"],
+          ["nothing", "Nothing"],
+        ]}
+        value={gradientTo}
+        choose={(to) => set({ gradientTo: to })}
+      />
+    </>
+  );
+}
+
 /** Options of the fill. */
 export function FillOptions({ session }: { session: Session }) {
   const { what, joins, under, hues, bare, look, bridge, set } = useRegion();
@@ -146,16 +173,20 @@ export function FillOptions({ session }: { session: Session }) {
           value={what}
           choose={(next) => set({ what: next, look: null })}
         />
-        {what !== "loop" && <ReadingOptions withBridge />}
+        {what === "gradient" && <GradientOptions />}
+        {(what === "tap" || what === "regions") && <ReadingOptions withBridge />}
       </div>
       <div className="line">
-        <Slide
-          label="Under lines"
-          value={under}
-          most={32}
-          shown={`${under} px`}
-          set={(value) => set({ under: value })}
-        />
+        {(what === "tap" || what === "regions") && (
+          <Slide
+            label="Under lines"
+            value={under}
+            most={32}
+            shown={`${under} px`}
+            set={(value) => set({ under: value })}
+          />
+        )}
+        {what === "gradient" && <span>Drag from where it begins to where it ends</span>}
         {what === "tap" && (
           <label title="Drag from one flat across others: they take its colour">
             <input

@@ -1,6 +1,7 @@
 import { type Session } from "../session";
 import { tell } from "../../notices/notices";
 import { useTable } from "../table-store";
+import { gradientInHand, layGradient, showGradient, straightened } from "../gradient/gradient-hand";
 import { looksAhead, type Point, useRegion } from "./region-store";
 
 /** Points of a loop or a trail stand this far apart at least, screen px. */
@@ -45,9 +46,14 @@ export class RegionHand {
     return true;
   }
 
-  move([x, y]: Point): void {
+  move([x, y]: Point, straight: boolean): void {
     const { path, set } = useRegion.getState();
     const last = path.at(-1);
+    const [first] = path;
+    if (first && laysGradient()) {
+      set({ path: [first, straight ? straightened(first, [x, y]) : [x, y]] });
+      return showGradient(this.session);
+    }
     const { zoom } = useTable.getState().view;
     if (last && Math.hypot(x - last[0], y - last[1]) * zoom < APART) return;
     set({ path: [...path, [x, y]] });
@@ -57,8 +63,10 @@ export class RegionHand {
   async end(): Promise<void> {
     const { tool } = useTable.getState();
     const { path, selecting, set } = useRegion.getState();
+    const gradient = laysGradient() ? gradientInHand() : null;
     set({ path: [], look: null });
     if (path.length === 0) return;
+    if (laysGradient()) return layGradient(this.session, gradient);
     if (tool === "fill") return this.#fill(path);
     if (selecting === "move") return this.#moveOutline(path);
     const shape = shapeOf(selecting, path);
@@ -80,7 +88,7 @@ export class RegionHand {
       await this.session.apply({
         do: "fill.loop",
         loop,
-        what: what === "loop" ? "inside" : what,
+        what: what === "regions" ? what : "inside",
         colour,
         ...laying,
       });
@@ -149,6 +157,9 @@ export class RegionHand {
     useRegion.getState().set({ look: answer.ok ? answer.value : null });
   }
 }
+
+const laysGradient = (): boolean =>
+  useTable.getState().tool === "fill" && useRegion.getState().what === "gradient";
 
 type Shape = Parameters<Session["selectShape"]>[0];
 

@@ -21,8 +21,11 @@ export const selectingWays = [
 ] as const;
 export type Selecting = (typeof selectingWays)[number];
 
-/** What a fill takes: the regions that are pressed or crossed, a loop, or the regions in a loop. */
-export type Filling = "tap" | "loop" | "regions";
+/**
+ * What a fill takes: the regions that are pressed or crossed, a loop, the regions in a loop;
+ * or the whole layer with a gradient.
+ */
+export type Filling = "tap" | "loop" | "regions" | "gradient";
 
 type RegionState = {
   selecting: Selecting;
@@ -36,6 +39,9 @@ type RegionState = {
   under: number;
   hues: number;
   bare: boolean;
+  gradientShape: "linear" | "radial";
+  /** What a gradient goes over to: the second colour, or nothing. */
+  gradientTo: "second" | "nothing";
   /** What the hand is drawing, picture px; closed or a trail. */
   path: readonly Point[];
   /** What would be filled or selected where the pointer rests. */
@@ -58,6 +64,8 @@ export const useRegion = create<RegionState>()((set) => ({
   under: 6,
   hues: 7,
   bare: true,
+  gradientShape: "linear",
+  gradientTo: "second",
   path: [],
   look: null,
   stirred: 0,
