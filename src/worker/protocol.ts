@@ -195,7 +195,8 @@ export type TableApi = {
   tipFromPicture(layer: string, box: Box, making: TipMaking): Answer<TipPicture>;
   tipFromFile(bytes: Uint8Array, making: TipMaking): Promise<Answer<TipPicture>>;
   exportFile(choice: ExportChoice): Promise<Answer<ExportedFile>>;
-  bringIn(name: string, bytes: Uint8Array): Promise<Answer<string>>;
+  /** The layer that it became, and what is to be said of it. */
+  bringIn(name: string, bytes: Uint8Array): Promise<Answer<{ layer: string; note: string | null }>>;
   /** What a paper made from a file's picture holds: see `Paper.picture`. */
   paperFromFile(bytes: Uint8Array): Promise<Answer<string>>;
   /** Cuts a stencil from a file's picture: from its shape, or from its darks where it has no bare parts. */

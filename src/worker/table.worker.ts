@@ -655,15 +655,19 @@ const api: TableApi = {
       const { work } = writable();
       const { width, height, structure } = work.picture;
       const called = name.replace(/\.\w+$/, "").slice(0, 110) || "Picture";
-      const steps = layersOf(
-        await readPages(bytes),
-        called,
-        structure.layers.at(-1)?.id ?? null,
-        (page) => [Math.round((width - page.width) / 2), Math.round((height - page.height) / 2)],
-      );
+      const pages = await readPages(bytes);
+      const other = pages.find((page) => page.width !== width || page.height !== height);
+      const steps = layersOf(pages, called, structure.layers.at(-1)?.id ?? null, (page) => [
+        Math.round((width - page.width) / 2),
+        Math.round((height - page.height) / 2),
+      ]);
       work.apply({ do: "together", label: "bring in", steps });
       tellState();
-      return work.picture.structure.layers.at(-1)?.id ?? "";
+      const layer = work.picture.structure.layers.at(-1)?.id ?? "";
+      const note =
+        other &&
+        `“${called}” is ${other.width} × ${other.height} px and the sheet ${width} × ${height} px: it lies in the middle as it is. Transform fits it.`;
+      return { layer, note: note ?? null };
     }),
 
   paperFromFile: (bytes) =>

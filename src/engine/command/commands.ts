@@ -13,6 +13,7 @@ import { pictureSetSchema, setPicture } from "./picture";
 import { place, placeSchema } from "./place";
 import { replaceColour, replaceColourSchema } from "./replace-colour";
 import * as selection from "./select";
+import { layTexture, textureSchema } from "./texture";
 import { edgeBand, edgeBandSchema, shadeSteps, shadeStepsSchema } from "./shading";
 import * as stencils from "./stencils";
 import { setStudies, setStudiesSchema } from "./studies";
@@ -39,6 +40,7 @@ const single = z.discriminatedUnion("do", [
   replaceColourSchema,
   edgeBandSchema,
   shadeStepsSchema,
+  textureSchema,
   pictureSetSchema,
   bringBrushSchema,
   setGuidesSchema,
@@ -118,6 +120,8 @@ function applySingle(applying: Applying, command: Single): string {
       return layGradient(applying, command);
     case "edge.band":
       return edgeBand(applying, command);
+    case "texture":
+      return layTexture(applying, command);
     case "shade.steps":
       return shadeSteps(applying, command);
     case "colour.replace":

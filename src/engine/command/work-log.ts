@@ -4,6 +4,7 @@ import { firstFault, Refusal } from "../picture/refusal";
 import { scaledStudies } from "./studies";
 import { scaledAdjust } from "./adjust";
 import { scaledPaint } from "../gradient/gradient";
+import { type Paper } from "../paper/paper";
 import { MOST_CONTOUR } from "../picture/picture";
 import { isOfRegions, scaledRegions } from "./scaled-regions";
 import { scaledStencil } from "./stencils";
@@ -83,6 +84,11 @@ const scaledSamples = (command: Extract<Command, { do: "stroke" }>, by: number):
   samples: command.samples.map(([t, x, y, ...rest]) => [t, x * by, y * by, ...rest]),
 });
 
+const scaledPaper = (paper: Paper, by: number): Paper => ({
+  ...paper,
+  scale: Math.min(16, Math.max(0.25, paper.scale * by)),
+});
+
 /** Fills and outlines of layers grow with the sheet. */
 function scaledLook<T extends Extract<Command, { do: "layer.add" | "layer.set" }>>(
   command: T,
@@ -119,11 +125,8 @@ export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog
       throw new Refusal(
         "this picture holds brought-in pixels, which cannot be drawn anew at another size",
       );
-    if (command.do === "picture.set" && command.paper)
-      return {
-        ...command,
-        paper: { ...command.paper, scale: Math.min(16, command.paper.scale * by) },
-      };
+    if ((command.do === "picture.set" || command.do === "texture") && command.paper)
+      return { ...command, paper: scaledPaper(command.paper, by) };
     if (command.do === "together")
       return {
         ...command,
@@ -136,7 +139,7 @@ export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog
     width: Math.round(header.width * by),
     height: Math.round(header.height * by),
     ppi: Math.min(9600, header.ppi * by),
-    paper: { ...header.paper, scale: Math.min(16, Math.max(0.25, header.paper.scale * by)) },
+    paper: scaledPaper(header.paper, by),
   };
   return { header: parseHeader(scaled), commands: commands.map(scaleCommand) };
 }

@@ -1,5 +1,6 @@
 import { nanoid } from "nanoid";
 import { type CommandInput } from "../../engine/command/commands";
+import { type PaperKind } from "../../engine/paper/paper";
 import { type Guide } from "../../engine/guides/guide";
 import { type SunPin } from "../../engine/sun/sun-pin";
 import { blendAfter, opacityAfter } from "./layers/by-key";
@@ -478,6 +479,37 @@ export class Session {
     if (done) this.select([id]);
   }
 
+  /** The grain of a paper in the colour in hand over what the working layer holds. */
+  async texture(kind: PaperKind): Promise<void> {
+    const { selected, colour, picture } = useTable.getState();
+    const [layer] = selected;
+    if (!layer || !picture) return;
+    const id = nanoid(10);
+    const paper = { kind, scale: TEXTURE_SCALE };
+    const done = await this.apply({ do: "texture", layer, id, name: "Texture", paper, colour });
+    if (done) this.select([id]);
+  }
+
+  /**
+   * Haze in the colour in hand that thickens with distance, as a fill layer over all that is
+   * seen: the working layer is the depth picture, and is hidden.
+   * @param far whether what is far away is light or dark in it
+   */
+  async haze(far: "light" | "dark"): Promise<void> {
+    const { selected, colour, picture } = useTable.getState();
+    const [depth] = selected;
+    if (!depth || !picture) return;
+    const id = nanoid(10);
+    const above = picture.layers.at(-1)?.id ?? null;
+    const paint = { kind: "colour" as const, colour };
+    const done = await this.applyAll("haze by distance", [
+      { do: "layer.add", id, name: "Haze", above, kind: "fill", paint },
+      { do: "mask.add", id, from: { kind: "layer", layer: depth, by: far } },
+      { do: "layer.set", id: depth, visible: false },
+    ]);
+    if (done) this.select([id]);
+  }
+
   // ---- selecting ----
 
   selectShape(
@@ -542,14 +574,19 @@ export class Session {
 
   async bringIn(file: File): Promise<void> {
     const answer = await this.link.api.bringIn(file.name, new Uint8Array(await file.arrayBuffer()));
-    if (answer.ok) this.select([answer.value]);
-    else tell(`“${file.name}” was not brought in: ${answer.why}.`);
+    if (answer.ok) {
+      this.select([answer.value.layer]);
+      if (answer.value.note) tell(answer.value.note);
+    } else tell(`“${file.name}” was not brought in: ${answer.why}.`);
   }
 
   async rename(title: string): Promise<void> {
     await this.link.api.rename(title);
   }
 }
+
+/** Grain of a texture that is seen in a whole picture, not only up close. */
+const TEXTURE_SCALE = 2;
 
 /** Keeps settings for the next time. */
 export async function remember(changes: Parameters<Shelf["changeSettings"]>[0]): Promise<void> {

@@ -3,6 +3,7 @@
 import { Ellipsis, Plus } from "lucide-react";
 import { type ReactNode } from "react";
 import { Dropdown } from "react-bootstrap";
+import { type PaperKind, paperKinds } from "../../../engine/paper/paper";
 import { type Tab, tabs } from "../../../engine/picture/picture";
 import { type Layer } from "../../../worker/protocol";
 import { adjustmentNames, beginAdjusting, firstTones } from "../adjust/adjust-store";
@@ -95,6 +96,8 @@ export function AddLayerMenu({ session }: { session: Session }) {
 const EDGE_WIDTHS = [4, 8, 16, 32];
 const SHADE_STEPS = [1, 2, 3, 4];
 
+const MASK_WORDS = { light: "lights", dark: "darks", shape: "shape" };
+
 const TAB_WORDS: Record<Tab, string> = {
   rust: "Rust",
   ochre: "Ochre",
@@ -183,9 +186,19 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
             </Item>
             <Item act={() => session.addMask({ kind: "all" })}>Mask that holds all back</Item>
             {others.slice(-8).map(({ id, name }) => (
-              <Item key={id} act={() => session.addMask({ kind: "layer", layer: id, by: "light" })}>
-                Mask from the lights of “{name}”
-              </Item>
+              <div key={id} className="steps" role="group" aria-label={`Mask from “${name}”`}>
+                {(["light", "dark", "shape"] as const).map((by) => (
+                  <button
+                    key={by}
+                    type="button"
+                    aria-label={`Mask from the ${MASK_WORDS[by]} of “${name}”`}
+                    onClick={() => void session.addMask({ kind: "layer", layer: id, by })}
+                  >
+                    {MASK_WORDS[by]}
+                  </button>
+                ))}
+                <span className="quiet">of “{name}”</span>
+              </div>
             ))}
           </>
         )}
@@ -226,6 +239,33 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
                 </button>
               ))}
               <span className="quiet">steps of shade</span>
+            </div>
+            <div className="steps" role="group" aria-label="Texture">
+              {(Object.keys(paperKinds) as PaperKind[]).map((kind) => (
+                <button
+                  key={kind}
+                  type="button"
+                  aria-label={`Texture of ${paperKinds[kind].toLowerCase()}`}
+                  title={paperKinds[kind]}
+                  onClick={() => void session.texture(kind)}
+                >
+                  {paperKinds[kind].split(/[ -]/)[0]}
+                </button>
+              ))}
+              <span className="quiet">texture</span>
+            </div>
+            <div className="steps" role="group" aria-label="Haze by distance">
+              {(["light", "dark"] as const).map((far) => (
+                <button
+                  key={far}
+                  type="button"
+                  aria-label={`Haze by distance: far is ${far}`}
+                  onClick={() => void session.haze(far)}
+                >
+                  {far}
+                </button>
+              ))}
+              <span className="quiet">is far: haze</span>
             </div>
           </>
         )}

@@ -7,7 +7,7 @@ import { type Borders } from "../../../engine/region/source";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { floatSelected } from "./clipboard";
-import { type Filling, type Selecting, selectingWays, useRegion } from "./region-store";
+import { type Filling, type Selecting, idLayerNow, selectingWays, useRegion } from "./region-store";
 
 const selectingNames: Record<Selecting, string> = {
   lasso: "Lasso",
@@ -16,6 +16,7 @@ const selectingNames: Record<Selecting, string> = {
   ellipse: "Ellipse",
   region: "Region",
   colour: "Colour everywhere",
+  id: "Id picture",
   brush: "Brush",
   move: "Move the outline",
 };
@@ -357,6 +358,31 @@ function SelectionMenu({ session }: { session: Session }) {
   );
 }
 
+/** Which layer says what belongs together by its flat colours. */
+function IdPicture() {
+  const layers = useTable((state) => state.picture?.layers);
+  const { idLayer, set } = useRegion();
+  return (
+    <label title="Its flat colours say what belongs together. It may be hidden">
+      Ids from
+      <select
+        className="form-select form-select-sm"
+        aria-label="Ids from"
+        value={idLayer ?? idLayerNow()?.id ?? ""}
+        onChange={(event) => set({ idLayer: event.target.value })}
+      >
+        {layers
+          ?.filter(({ kind }) => kind === "paint")
+          .map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+      </select>
+    </label>
+  );
+}
+
 /** Options of selecting. */
 export function SelectOptions({ session }: { session: Session }) {
   const { selecting, joining, path, set } = useRegion();
@@ -382,6 +408,7 @@ export function SelectOptions({ session }: { session: Session }) {
             ))}
           </select>
         </label>
+        {selecting === "id" && <IdPicture />}
         {selecting !== "brush" && selecting !== "move" && (
           <Choice
             label="Joins what is selected"

@@ -2,12 +2,14 @@ import { type Session } from "../session";
 import { tell } from "../../notices/notices";
 import { useTable } from "../table-store";
 import { gradientInHand, layGradient, showGradient, straightened } from "../gradient/gradient-hand";
-import { looksAhead, type Point, useRegion } from "./region-store";
+import { idLayerNow, looksAhead, type Point, useRegion } from "./region-store";
 
 /** Points of a loop or a trail stand this far apart at least, screen px. */
 const APART = 2.5;
 /** The pointer rests after this long, ms; then leaks are looked for. */
 const REST = 240;
+/** Colours as near as this (ΔE in OKLab) are one id. */
+const SAME_ID = 0.004;
 /** Most points of a trail: what a fill takes. */
 const MOST_TRAIL = 900;
 
@@ -36,6 +38,10 @@ export class RegionHand {
       this.#lastPress = timeStamp;
       if (again && path.length >= 3) void closePolygon(this.session, true);
       else set({ path: [...path, [x, y]] });
+      return false;
+    }
+    if (tool === "select" && selecting === "id") {
+      void this.#selectId([x, y]);
       return false;
     }
     if (tool === "select" && (selecting === "region" || selecting === "colour")) {
@@ -118,6 +124,17 @@ export class RegionHand {
     const shape = { layer, at: [x, y] as [number, number], borders, tolerance };
     if (kind === "region") await this.session.selectShape({ kind, bridge, ...shape });
     else await this.session.selectShape({ kind, ...shape });
+  }
+
+  /** All that has the id that the id picture has here. */
+  async #selectId([x, y]: Point): Promise<void> {
+    const layer = idLayerNow();
+    if (!layer) return tell("There is no layer to take ids from. Bring an id picture in.");
+    const at: [number, number] = [x, y];
+    const id = await this.session.link.api.colourAt(x, y, { radius: 0, layer: layer.id });
+    if (!id) return tell(`“${layer.name}” holds no id at this place.`);
+    const like = { layer: layer.id, borders: "layer" as const, tolerance: SAME_ID };
+    await this.session.selectShape({ kind: "colour", at, ...like });
   }
 
   /** The pointer hovers: shows what would be taken here, and where it would leak. */

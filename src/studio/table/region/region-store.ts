@@ -16,6 +16,7 @@ export const selectingWays = [
   "ellipse",
   "region",
   "colour",
+  "id",
   "brush",
   "move",
 ] as const;
@@ -30,6 +31,8 @@ export type Filling = "tap" | "loop" | "regions" | "gradient";
 type RegionState = {
   selecting: Selecting;
   joining: Joining;
+  /** The layer whose flat colours are ids; it need not be seen. */
+  idLayer: string | null;
   what: Filling;
   /** Dragging from one flat to others gives them its colour. */
   joins: boolean;
@@ -56,6 +59,7 @@ type RegionState = {
 export const useRegion = create<RegionState>()((set) => ({
   selecting: "lasso",
   joining: "replace",
+  idLayer: null,
   what: "tap",
   joins: false,
   borders: "all",
@@ -88,3 +92,10 @@ export const looksAhead = (): boolean => {
   const { what, selecting } = useRegion.getState();
   return (tool === "fill" && what === "tap") || (tool === "select" && selecting === "region");
 };
+
+/** The layer that ids are taken from: the chosen one, else the lowest that holds paint. */
+export function idLayerNow(): { id: string; name: string } | null {
+  const layers = useTable.getState().picture?.layers.filter(({ kind }) => kind === "paint") ?? [];
+  const { idLayer } = useRegion.getState();
+  return layers.find(({ id }) => id === idLayer) ?? layers[0] ?? null;
+}
