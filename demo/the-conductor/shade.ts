@@ -136,7 +136,7 @@ const corner = smooth([
 
 /** Shade of the tram in two steps, and light in three. */
 export function shadeTheTram(sheet: Sheet): void {
-  sheet.layer("tram-shade", "Tram, shade 1", { clip: true, blend: "multiply" });
+  sheet.layer("tram-shade", "Shade 1", { clip: true, blend: "multiply" });
   sheet.lasso(
     FIRST,
     wallBetween(LEFT, SILL + 0.07, FLOOR),
@@ -145,7 +145,7 @@ export function shadeTheTram(sheet: Sheet): void {
     ...thrown,
     [at(-1.05, FLOOR, NEAR), at(-1.05, FLOOR, FAR), at(LEFT, FLOOR, FAR), at(LEFT, FLOOR, NEAR)],
   );
-  sheet.layer("tram-shade-2", "Tram, shade 2", { clip: true, blend: "multiply" });
+  sheet.layer("tram-shade-2", "Shade 2", { clip: true, blend: "multiply" });
   for (const z of BENCHES)
     sheet.lasso(SECOND, [
       at(0.12, FLOOR, z),
@@ -192,7 +192,7 @@ export function shadeTheTram(sheet: Sheet): void {
 }
 
 export function shadeTheBenches(sheet: Sheet): void {
-  sheet.layer("bench-shade", "Benches, shade 1", { clip: true, blend: "multiply" });
+  sheet.layer("bench-shade", "Shade 1", { clip: true, blend: "multiply" });
   for (const z of BENCHES)
     for (const [side, from, to] of [
       ["right", 0.25, RIGHT],
@@ -203,7 +203,7 @@ export function shadeTheBenches(sheet: Sheet): void {
       sheet.lasso(FIRST, [at(from, 0.62, z), at(from + 0.3, 1.0, z), at(from, 1.0, z)], low);
     }
   sheet.lasso(FIRST, ...thrown);
-  sheet.layer("bench-shade-2", "Benches, shade 2", { clip: true, blend: "multiply" });
+  sheet.layer("bench-shade-2", "Shade 2", { clip: true, blend: "multiply" });
   for (const z of BENCHES) {
     sheet.clear(bench("right", z).back);
     sheet.lasso(SECOND, [
@@ -218,7 +218,7 @@ export function shadeTheBenches(sheet: Sheet): void {
 
 /** Shade of the conductor in two steps: the lamp hangs to the right of him and above. */
 export function shadeTheConductor(sheet: Sheet): void {
-  sheet.layer("figure-shade", "Conductor, shade 1", { clip: true, blend: "multiply" });
+  sheet.layer("figure-shade", "Shade 1", { clip: true, blend: "multiply" });
   sheet.lasso(
     FIRST,
     // Cap, face and ear away from the lamp; what the cap throws over the brow.
@@ -345,7 +345,7 @@ export function shadeTheConductor(sheet: Sheet): void {
       [800, 626],
     ]),
   );
-  sheet.layer("figure-shade-2", "Conductor, shade 2", { clip: true, blend: "multiply" });
+  sheet.layer("figure-shade-2", "Shade 2", { clip: true, blend: "multiply" });
   sheet.lasso(
     SECOND,
     smooth([
@@ -435,7 +435,7 @@ export function shadeTheConductor(sheet: Sheet): void {
       [540, 1272],
     ]),
   );
-  sheet.layer("figure-light", "Conductor, lamplight", { clip: true, opacity: 0.55 });
+  sheet.layer("figure-light", "Lamplight", { clip: true, opacity: 0.55 });
   sheet.lasso(
     "#ffcb8c",
     // The rim that faces the lamp.

@@ -47,10 +47,10 @@ export function theConductor(): string {
 }
 
 function ink(sheet: Sheet): void {
-  sheet.layer("tram-lines", "Tram, ink");
+  sheet.layer("tram-lines", "Ink");
   inkTheTram(sheet);
   for (const part of silhouette) sheet.clear(part);
-  sheet.layer("figure-lines", "Conductor, ink");
+  sheet.layer("figure-lines", "Ink");
   inkTheConductor(sheet);
   sheet.commands.push(
     { do: "layer.set", id: "tram-lines", lines: true },
@@ -62,15 +62,15 @@ function ink(sheet: Sheet): void {
 /** Colour goes under the ink of each, in the order that it is laid in. */
 function colour(sheet: Sheet): void {
   sheet.climb("pencil");
-  sheet.layer("tram-flats", "Tram, flats");
+  sheet.layer("tram-flats", "Walls and floor");
   flatTheTram(sheet);
   nightOutside(sheet, "tram-flats");
   shadeTheTram(sheet);
-  sheet.layer("bench-flats", "Benches, flats");
+  sheet.layer("bench-flats", "Benches");
   flatTheBenches(sheet);
   shadeTheBenches(sheet);
   sheet.climb("tram-lines");
-  sheet.layer("figure-flats", "Conductor, flats");
+  sheet.layer("figure-flats", "Flats");
   flatTheConductor(sheet);
   shadeTheConductor(sheet);
   sheet.climb("figure-lines");

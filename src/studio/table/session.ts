@@ -1,6 +1,7 @@
 import { nanoid } from "nanoid";
 import { type CommandInput } from "../../engine/command/commands";
 import { type PaperKind } from "../../engine/paper/paper";
+import { type Layer } from "../../engine/picture/picture";
 import { type Guide } from "../../engine/guides/guide";
 import { type SunPin } from "../../engine/sun/sun-pin";
 import { blendAfter, opacityAfter } from "./layers/by-key";
@@ -39,6 +40,7 @@ type Single = Exclude<CommandInput, { do: "together" }>;
 export class Session {
   screen: Size = { width: 1, height: 1 };
   #fitted: View | null = null;
+  #stepping: Promise<void> = Promise.resolve();
 
   private constructor(
     readonly id: string,
@@ -399,15 +401,22 @@ export class Session {
   }
 
   /** The chosen layers a step more or less opaque. */
-  async changeOpacity(by: 1 | -1): Promise<void> {
-    const [first] = this.#selectedLayers();
-    if (first) await this.setLayers({ opacity: opacityAfter(first, by) });
+  changeOpacity(by: 1 | -1): Promise<void> {
+    return this.#stepLayers((first) => ({ opacity: opacityAfter(first, by) }));
   }
 
   /** The chosen layers in the next blend mode, or the one before. */
-  async changeBlend(by: 1 | -1): Promise<void> {
-    const [first] = this.#selectedLayers();
-    if (first) await this.setLayers({ blend: blendAfter(first, by) });
+  changeBlend(by: 1 | -1): Promise<void> {
+    return this.#stepLayers((first) => ({ blend: blendAfter(first, by) }));
+  }
+
+  /** Steps follow each other, however quickly the key is pressed: each goes on from the one before. */
+  #stepLayers(next: (first: Layer) => Parameters<Session["setLayers"]>[0]): Promise<void> {
+    this.#stepping = this.#stepping.then(async () => {
+      const [first] = this.#selectedLayers();
+      if (first) await this.setLayers(next(first));
+    });
+    return this.#stepping;
   }
 
   /** Moves the selected layers, keeping their order, one place up or down in their group. */

@@ -93,7 +93,8 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
 
   const onDown = (event: KeyboardEvent): void => {
     hand.shift = event.shiftKey;
-    if (isTyping(event.target) || inDialog(event.target) || state().dialog) return;
+    if (inDialog(event.target) || state().dialog) return;
+    if (isTyping(event.target) && !opensFinder(event)) return;
     if (event.ctrlKey || event.metaKey) return withControl(event, session);
     if (state().tool === "transform" && (event.key === "Enter" || event.key === "Escape")) {
       if (event.key === "Enter" && isButton(event.target)) return;
@@ -158,6 +159,10 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
   );
   return () => listeners.abort();
 }
+
+/** The finder comes from wherever the hand is, from a field too. */
+const opensFinder = (event: KeyboardEvent): boolean =>
+  (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k";
 
 const isButton = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&

@@ -1,7 +1,7 @@
 "use client";
 
 import { Ellipsis, Plus } from "lucide-react";
-import { type ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import { Dropdown } from "react-bootstrap";
 import { type PaperKind, paperKinds } from "../../../engine/paper/paper";
 import { type Tab, tabs } from "../../../engine/picture/picture";
@@ -107,6 +107,44 @@ const TAB_WORDS: Record<Tab, string> = {
   plum: "Plum",
 };
 
+/** A mask that lets through where another layer is light, dark or painted at all. */
+function MaskFrom({ session, others }: { session: Session; others: readonly Layer[] }) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const layer = others.find(({ id }) => id === chosen) ?? others.at(-1);
+  if (!layer) return null;
+  return (
+    <div className="mask-from">
+      <label>
+        Mask from
+        <select
+          className="form-select form-select-sm"
+          aria-label="Mask from"
+          value={layer.id}
+          onChange={(event) => setChosen(event.target.value)}
+        >
+          {others.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <div className="steps" role="group" aria-label="What the mask lets through">
+        {(["light", "dark", "shape"] as const).map((by) => (
+          <button
+            key={by}
+            type="button"
+            aria-label={`Mask from its ${MASK_WORDS[by]}`}
+            onClick={() => void session.addMask({ kind: "layer", layer: layer.id, by })}
+          >
+            {MASK_WORDS[by]}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
 /** What else can be done with the chosen layers. */
 export function LayerMenu({ session, layer }: { session: Session; layer: Layer }) {
   const { picture, maskView, selected } = useTable();
@@ -185,21 +223,7 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
               {picture.selection ? "Mask all but the selection" : "Mask"}
             </Item>
             <Item act={() => session.addMask({ kind: "all" })}>Mask that holds all back</Item>
-            {others.slice(-8).map(({ id, name }) => (
-              <div key={id} className="steps" role="group" aria-label={`Mask from “${name}”`}>
-                {(["light", "dark", "shape"] as const).map((by) => (
-                  <button
-                    key={by}
-                    type="button"
-                    aria-label={`Mask from the ${MASK_WORDS[by]} of “${name}”`}
-                    onClick={() => void session.addMask({ kind: "layer", layer: id, by })}
-                  >
-                    {MASK_WORDS[by]}
-                  </button>
-                ))}
-                <span className="quiet">of “{name}”</span>
-              </div>
-            ))}
+            {others.length > 0 && <MaskFrom session={session} others={others} />}
           </>
         )}
         <Dropdown.Divider />

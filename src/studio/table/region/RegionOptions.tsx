@@ -135,6 +135,18 @@ function ReadingOptions({ withBridge }: { withBridge: boolean }) {
   );
 }
 
+function WhatIsFilled() {
+  const { what, set } = useRegion();
+  return (
+    <Choice
+      label="What is filled"
+      of={fillings}
+      value={what}
+      choose={(next) => set({ what: next, look: null })}
+    />
+  );
+}
+
 function GradientOptions() {
   const { gradientShape, gradientTo, set } = useRegion();
   return (
@@ -165,20 +177,26 @@ function GradientOptions() {
 export function FillOptions({ session }: { session: Session }) {
   const { what, joins, under, hues, bare, look, bridge, set } = useRegion();
   const leak = look?.leak ?? null;
+  if (what === "gradient")
+    return (
+      <div className="region-options">
+        <div className="line">
+          <WhatIsFilled />
+          <GradientOptions />
+        </div>
+        <div className="line">
+          Drag from where it begins to where it ends. Shift holds it to even angles.
+        </div>
+      </div>
+    );
   return (
     <div className="region-options">
       <div className="line">
-        <Choice
-          label="What is filled"
-          of={fillings}
-          value={what}
-          choose={(next) => set({ what: next, look: null })}
-        />
-        {what === "gradient" && <GradientOptions />}
-        {(what === "tap" || what === "regions") && <ReadingOptions withBridge />}
+        <WhatIsFilled />
+        {what !== "loop" && <ReadingOptions withBridge />}
       </div>
       <div className="line">
-        {(what === "tap" || what === "regions") && (
+        {what !== "loop" && (
           <Slide
             label="Under lines"
             value={under}
@@ -187,7 +205,6 @@ export function FillOptions({ session }: { session: Session }) {
             set={(value) => set({ under: value })}
           />
         )}
-        {what === "gradient" && <span>Drag from where it begins to where it ends</span>}
         {what === "tap" && (
           <label title="Drag from one flat across others: they take its colour">
             <input

@@ -1,0 +1,145 @@
+import { expect, type Page, test } from "@playwright/test";
+import { decode } from "fast-png";
+import { type PenPoint } from "./pen";
+import { freshTable, middle, settled } from "./table";
+
+/** What is seen at a place of the page: the mean of a few pixels, r g b. */
+async function seen(page: Page, x: number, y: number): Promise<number[]> {
+  const side = 4;
+  const shot = await page.screenshot({ clip: { x: x - 2, y: y - 2, width: side, height: side } });
+  const { data, channels } = decode(shot);
+  return [0, 1, 2].map((c) => {
+    let sum = 0;
+    for (let i = c; i < data.length; i += channels) sum += data[i] as number;
+    return sum / (side * side);
+  });
+}
+
+const light = async (page: Page, x: number, y: number): Promise<number> =>
+  (await seen(page, x, y)).reduce((sum, v) => sum + v, 0) / 3;
+
+async function find(page: Page, name: string): Promise<void> {
+  await page.keyboard.press("Control+k");
+  await page.getByPlaceholder("What would you like to do?").fill(name);
+  await page.keyboard.press("Enter");
+  await settled(page);
+}
+
+const blob = (x: number, y: number): PenPoint[] =>
+  Array.from({ length: 24 }, (_, i) => ({ x: x - 40 + i * 3.5, y: y + (i % 2) * 8, pressure: 1 }));
+
+test("a gradient is seen as it is drawn, in what is selected; opacity and blend mode go by key", async ({
+  page,
+}) => {
+  await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByLabel("Colour as hex").fill("#101010");
+  await find(page, "select: box");
+  await page.mouse.move(x - 120, y - 80);
+  await page.mouse.down();
+  await page.mouse.move(x + 120, y + 80, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByTestId("ants")).toBeVisible();
+
+  await find(page, "fill: gradient");
+  await page.mouse.move(x - 100, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 100, y, { steps: 6 });
+  const dark = (): Promise<number> => light(page, x - 90, y + 40);
+  await expect.poll(dark).toBeLessThan(80);
+  const before = await Promise.all([light(page, x + 90, y + 40), light(page, x, y + 120)]);
+  expect(before[0]).toBeGreaterThan(200);
+  // Beside the selection the ground stays.
+  expect(before[1]).toBeGreaterThan(230);
+  const preview = await seen(page, x + 20, y + 40);
+  await page.mouse.up();
+  await settled(page);
+  await expect(page.getByRole("button", { name: "Undo gradient" })).toBeEnabled();
+  const laid = await seen(page, x + 20, y + 40);
+  laid.forEach((v, i) => expect(Math.abs(v - (preview[i] as number))).toBeLessThanOrEqual(2));
+
+  const row = page.getByRole("row", { name: /^Layer 1/ });
+  for (let i = 0; i < 4; i++) await page.keyboard.press("Comma");
+  await expect(row).toContainText("80");
+  await page.keyboard.press("Period");
+  await expect(row).toContainText("85");
+  await page.keyboard.press("Quote");
+  await expect(row).toContainText("multiply");
+  await page.keyboard.press("Semicolon");
+  await expect(row).toContainText("normal");
+});
+
+test("a blur is seen as it is chosen, and leaves nothing behind when it is thrown away", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByLabel("Colour as hex").fill("#101010");
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  await pen.stroke(blob(x, y));
+  await settled(page);
+  const crisp = await light(page, x, y + 60);
+  const undo = page.getByRole("button", { name: /^Undo/ });
+  const label = await undo.getAttribute("aria-label");
+  await find(page, "adjust: blur");
+  const panel = page.getByRole("region", { name: "Blur" });
+  await panel.getByLabel("Radius, px").fill("120");
+  await expect.poll(() => light(page, x, y + 60)).toBeLessThan(crisp - 8);
+  expect(await undo.getAttribute("aria-label")).toBe(label);
+  await panel.getByRole("button", { name: "Throw away" }).click();
+  await expect.poll(() => light(page, x, y + 60)).toBeCloseTo(crisp, 0);
+  expect(await undo.getAttribute("aria-label")).toBe(label);
+  await find(page, "adjust: blur");
+  await panel.getByLabel("Radius, px").fill("120");
+  await panel.getByRole("button", { name: "Keep" }).click();
+  await settled(page);
+  await expect(page.getByRole("button", { name: "Undo blur" })).toBeEnabled();
+  expect(await light(page, x, y + 60)).toBeLessThan(crisp - 8);
+});
+
+test("an id picture selects though it is hidden; a depth picture holds a haze; a texture lies on a flat", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  for (const [hex, at] of [
+    ["#c02020", x - 120],
+    ["#20c020", x + 120],
+  ] as const) {
+    await page.getByLabel("Colour as hex").fill(hex);
+    await page.getByRole("radio", { name: "Firm round" }).click();
+    await page.getByLabel("Size").fill("0.6");
+    await pen.stroke(blob(at, y));
+    await settled(page);
+  }
+  await page.getByRole("button", { name: "Hide Layer 1" }).click();
+  await page.getByRole("button", { name: "Add layer" }).click();
+  await settled(page);
+  await find(page, "select: id");
+  await expect(page.getByLabel("Ids from")).toContainText("Layer 1");
+  await page.mouse.click(x, y + 150);
+  await expect(page.getByText("“Layer 1” holds no id at this place.")).toBeVisible();
+  await page.mouse.click(x - 120, y + 2);
+  await expect(page.getByTestId("ants")).toBeVisible();
+  await page.getByLabel("Colour as hex").fill("#202020");
+  await page.getByRole("radio", { name: "Paint", exact: true }).first().click();
+  await pen.stroke([...blob(x - 120, y), ...blob(x + 120, y)]);
+  await settled(page);
+  expect(await light(page, x - 120, y + 4)).toBeLessThan(70);
+  expect(await light(page, x + 100, y + 4)).toBeGreaterThan(200);
+  await find(page, "select nothing");
+
+  await page.getByRole("button", { name: "More for layers" }).click();
+  await page.getByRole("button", { name: "Texture of laid" }).click();
+  await expect(page.getByRole("row", { name: /^Texture/ })).toBeVisible();
+  await page.getByRole("row", { name: /^Layer 2/ }).click();
+  await page.getByLabel("Colour as hex").fill("#a0c0ff");
+  await page.getByRole("button", { name: "More for layers" }).click();
+  await page.getByRole("button", { name: "Haze by distance: far is dark" }).click();
+  await expect(page.getByRole("row", { name: /^Haze/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Show Layer 2" })).toBeVisible();
+  await expect
+    .poll(() => seen(page, x - 120, y + 4).then(([r, , b]) => (b ?? 0) - (r ?? 0)))
+    .toBeGreaterThan(60);
+});
