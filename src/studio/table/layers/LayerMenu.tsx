@@ -27,6 +27,24 @@ function Item({
   );
 }
 
+/** A short choice in a row of them; like any item it closes the menu. */
+function Step({
+  act,
+  children,
+  ...labels
+}: {
+  act: () => unknown;
+  children: ReactNode;
+  "aria-label": string;
+  title?: string;
+}) {
+  return (
+    <Dropdown.Item as="button" type="button" bsPrefix="step" onClick={() => void act()} {...labels}>
+      {children}
+    </Dropdown.Item>
+  );
+}
+
 /** New layers: for paint, of layers, of one colour or a gradient, or that change what is below. */
 export function AddLayerMenu({ session }: { session: Session }) {
   const { colour, second, picture } = useTable();
@@ -131,14 +149,13 @@ function MaskFrom({ session, others }: { session: Session; others: readonly Laye
       </label>
       <div className="steps" role="group" aria-label="What the mask lets through">
         {(["light", "dark", "shape"] as const).map((by) => (
-          <button
+          <Step
             key={by}
-            type="button"
             aria-label={`Mask from its ${MASK_WORDS[by]}`}
-            onClick={() => void session.addMask({ kind: "layer", layer: layer.id, by })}
+            act={() => session.addMask({ kind: "layer", layer: layer.id, by })}
           >
             {MASK_WORDS[by]}
-          </button>
+          </Step>
         ))}
       </div>
     </div>
@@ -240,54 +257,50 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
           <>
             <div className="steps" role="group" aria-label="Edge band">
               {EDGE_WIDTHS.map((width) => (
-                <button
+                <Step
                   key={width}
-                  type="button"
                   aria-label={`Edge band of ${width} px`}
-                  onClick={() => void session.edgeBand(width, width / 2)}
+                  act={() => session.edgeBand(width, width / 2)}
                 >
                   {width}
-                </button>
+                </Step>
               ))}
               <span className="quiet">px edge band</span>
             </div>
             <div className="steps" role="group" aria-label="Shade in steps">
               {SHADE_STEPS.map((steps) => (
-                <button
+                <Step
                   key={steps}
-                  type="button"
                   aria-label={`Shade in ${steps} steps`}
-                  onClick={() => void session.apply({ do: "shade.steps", layer: layer.id, steps })}
+                  act={() => session.apply({ do: "shade.steps", layer: layer.id, steps })}
                 >
                   {steps}
-                </button>
+                </Step>
               ))}
               <span className="quiet">steps of shade</span>
             </div>
             <div className="steps" role="group" aria-label="Texture">
               {(Object.keys(paperKinds) as PaperKind[]).map((kind) => (
-                <button
+                <Step
                   key={kind}
-                  type="button"
                   aria-label={`Texture of ${paperKinds[kind].toLowerCase()}`}
                   title={paperKinds[kind]}
-                  onClick={() => void session.texture(kind)}
+                  act={() => session.texture(kind)}
                 >
                   {paperKinds[kind].split(/[ -]/)[0]}
-                </button>
+                </Step>
               ))}
               <span className="quiet">texture</span>
             </div>
             <div className="steps" role="group" aria-label="Haze by distance">
               {(["light", "dark"] as const).map((far) => (
-                <button
+                <Step
                   key={far}
-                  type="button"
                   aria-label={`Haze by distance: far is ${far}`}
-                  onClick={() => void session.haze(far)}
+                  act={() => session.haze(far)}
                 >
                   {far}
-                </button>
+                </Step>
               ))}
               <span className="quiet">is far: haze</span>
             </div>
