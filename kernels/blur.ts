@@ -138,3 +138,27 @@ export function blurRow(
   v128.store(dst, v128.shuffle<u64>(low, high, 0, 2));
   v128.store(dst + step, v128.shuffle<u64>(low, high, 1, 3));
 }
+
+/**
+ * A tile made sharper: what its blurred one lacks of it is added `amount` times (unsharp mask;
+ * the bits of an f32). Alpha stays, and colour stays within it.
+ */
+export function sharpenTile(dst: usize, src: usize, soft: usize, amount: i32): void {
+  const by = f32x4.splat(reinterpret<f32>(amount));
+  for (let o: usize = 0; o < <usize>(SIDE * ROW_BYTES); o += BLOCK_BYTES) {
+    const a = v128.load(src + o, 48);
+    for (let c: usize = 0; c < 48; c += 16) {
+      const v = v128.load(src + o + c), s = v128.load(soft + o + c);
+      const l = sharper(low(v), low(s), by), h = sharper(high(v), high(s), by);
+      const out = i16x8.narrow_i32x4_s(l, h);
+      v128.store(dst + o + c, i16x8.max_s(i16x8.min_s(out, a), i16x8.splat(0)));
+    }
+    v128.store(dst + o, a, 48);
+  }
+}
+
+// @ts-ignore: decorator
+@inline function sharper(v: v128, soft: v128, by: v128): v128 {
+  const lacks = f32x4.convert_i32x4_s(i32x4.sub(v, soft));
+  return i32x4.add(v, i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(lacks, by))));
+}

@@ -1,6 +1,7 @@
 import { adjustTile, colourMask, gradientTile, mixTile } from "./adjust";
 import { blendTile } from "./blend";
-import { blurColumn, blurRow } from "./blur";
+import { blurColumn, blurRow, sharpenTile } from "./blur";
+import { noiseTile } from "./noise";
 import { layCoverage, layPaint, layUnder } from "./lay";
 import { halveLight, lightRegion, lightTile } from "./light";
 import { layMarks } from "./mark";
@@ -90,6 +91,8 @@ const LIGHT_REGION: i32 = 33;
 const LIGHT: i32 = 34;
 const HALVE_LIGHT: i32 = 35;
 const UNDER: i32 = 36;
+const SHARPEN: i32 = 37;
+const NOISE: i32 = 38;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -247,6 +250,14 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case HALVE_LIGHT:
         halveLight(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), scratch + REGION_AT);
         t += 6 << 2;
+        break;
+      case SHARPEN:
+        sharpenTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
+        break;
+      case NOISE:
+        noiseTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
+        t += 8 << 2;
         break;
       case UNDER:
         layUnder(at(t, 1), at(t, 2));

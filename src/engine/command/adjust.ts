@@ -1,10 +1,9 @@
 import { z } from "zod";
 import { type Adjustment, adjustmentSchema, isTone } from "../adjust/adjustment";
 import { blurPlane } from "../adjust/blur";
-import { addNoise, sharpened } from "../adjust/grain";
-import { writeTone } from "../adjust/write";
+import { writeNoise, writeSharper, writeTone } from "../adjust/write";
 import { rewriteTiles } from "../fill/cover";
-import { layerId, type Picture, workableLayer } from "../picture/picture";
+import { layerId, workableLayer } from "../picture/picture";
 import { ONE, TILE_BYTES } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
@@ -29,25 +28,28 @@ export function adjust(
 function adjustLayer(applying: Applying, id: string, adjustment: Adjustment): void {
   const { picture, bench } = applying;
   const { store, workforce } = bench;
-  const keys = [...picture.plane(id).keys()];
-  if (isTone(adjustment)) {
-    rewriteTiles(applying, id, keys, (_key, address, before) =>
+  const plane = picture.plane(id);
+  if (isTone(adjustment))
+    return rewriteTiles(applying, id, [...plane.keys()], (_key, address, before) =>
       writeTone(store, workforce, adjustment, address, before),
     );
-    return;
-  }
-  const made =
-    adjustment.kind === "noise"
-      ? addNoise(bench, picture.plane(id), adjustment)
-      : blurred(applying, picture, id, adjustment.radius);
-  if (adjustment.kind === "sharpen") sharpened(bench, picture.plane(id), made, adjustment.amount);
-  putTiles(applying, id, made, picture.layer(id).lockTransparency);
+  if (adjustment.kind === "noise")
+    return rewriteTiles(applying, id, [...plane.keys()], (key, address, before) =>
+      writeNoise(workforce, adjustment, key, address, before),
+    );
+  const soft = blurPlane(bench, picture, plane, adjustment.radius);
+  if (adjustment.kind === "blur")
+    putTiles(applying, id, soft, picture.layer(id).lockTransparency);
+  else
+    rewriteTiles(applying, id, [...plane.keys()], (key, address, before) => {
+      const tile = soft.get(key);
+      const from = tile ? store.address(tile) : store.nothing;
+      writeSharper(workforce, adjustment, address, before, from);
+    });
+  for (const tile of soft.values()) store.release(tile);
 }
 
-const blurred = ({ bench }: Applying, picture: Picture, id: string, radius: number) =>
-  blurPlane(bench, picture, picture.plane(id), radius);
-
-/** Exchanges a layer's tiles for made ones, inside the selection; the made ones are let go of. */
+/** Exchanges a layer's tiles for made ones, inside the selection. */
 function putTiles(
   applying: Applying,
   id: string,
@@ -65,7 +67,6 @@ function putTiles(
     workforce.write(TAPE.copy, address, before, TILE_BYTES);
     workforce.write(TAPE.blend, address, from, 0, ONE, 1);
   });
-  for (const tile of made.values()) store.release(tile);
 }
 
 /** The same adjustment on a sheet `by` times as large: a blur reaches farther. */

@@ -16,6 +16,11 @@ export class Chance {
     this.#key = pcg(seed ^ 0x9e3779b9);
   }
 
+  /** What a kernel is told of it (`kernels/noise.ts`). */
+  get key(): number {
+    return this.#key;
+  }
+
   /** 32 random bits for a counter. */
   bits(counter: number): number {
     return pcg(pcg(counter) ^ this.#key);

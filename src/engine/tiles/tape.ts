@@ -75,6 +75,10 @@ export const TAPE = {
   halveLight: 35,
   /** dst src */
   under: 36,
+  /** dst src soft amount */
+  sharpen: 37,
+  /** dst src left top amount grey key */
+  noise: 38,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */
