@@ -97,6 +97,29 @@ test("a blur is seen as it is chosen, and leaves nothing behind when it is throw
   expect(await light(page, x, y + 60)).toBeLessThan(crisp - 8);
 });
 
+test("a blur layer softens what lies below it, what is painted there later too", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByRole("button", { name: "Other layers" }).click();
+  await page.getByRole("button", { name: "Blur", exact: true }).click();
+  const panel = page.getByRole("region", { name: "Blur" });
+  await panel.getByLabel("Radius, px").fill("90");
+  await panel.getByRole("button", { name: "Keep" }).click();
+  await settled(page);
+  await page.getByRole("row", { name: /^Layer 1/ }).click();
+  await page.getByLabel("Colour as hex").fill("#101010");
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  const before = await light(page, x, y + 60);
+  await pen.stroke(blob(x, y));
+  await settled(page);
+  await page.mouse.move(5, 5);
+  await expect.poll(() => light(page, x, y + 60)).toBeLessThan(before - 8);
+  await page.getByRole("button", { name: "Hide Blur" }).click();
+  await expect.poll(() => light(page, x, y + 60)).toBeCloseTo(before, 0);
+});
+
 test("an id picture selects though it is hidden; a depth picture holds a haze; a texture lies on a flat", async ({
   page,
 }) => {

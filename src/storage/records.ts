@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { headerSchema } from "../engine/picture/header";
-import { toneSchema } from "../engine/adjust/adjustment";
+import { layerToneSchema } from "../engine/adjust/adjustment";
 import { paintSchema } from "../engine/gradient/gradient";
 import {
   contourSchema,
@@ -54,7 +54,7 @@ const layerRecord = layerProperties
     contour: contourSchema.nullable().default(null),
     tab: z.enum(tabs).nullable().default(null),
     paint: paintSchema.nullable().default(null),
-    tone: toneSchema.nullable().default(null),
+    tone: layerToneSchema.nullable().default(null),
   })
   .strict();
 const structureRecord = z.strictObject({

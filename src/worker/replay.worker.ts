@@ -34,9 +34,10 @@ let stopped = false;
 
 const events: WorkEvents = {
   damaged: ({ layer, keys }) => {
-    compositor?.forget(layer, keys);
-    if (sheet) sheet.stale(keys);
-    else display?.paint(keys);
+    const reached = compositor?.reach(layer, keys) ?? keys;
+    compositor?.forget(layer, reached);
+    if (sheet) sheet.stale(reached);
+    else display?.paint(reached);
   },
   restructured: () => {
     if (sheet) sheet.staleAll();

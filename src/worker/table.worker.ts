@@ -230,8 +230,9 @@ const shown: WorkEvents = {
 
 /** Shows tiles of a layer anew though the picture has not changed. */
 function repaint(layer: string, keys: number[]): void {
-  table?.compositor.forget(layer, keys);
-  display?.paint(keys);
+  const reached = table?.compositor.reach(layer, keys) ?? keys;
+  table?.compositor.forget(layer, reached);
+  display?.paint(reached);
 }
 
 function inTransform(act: (held: Transforming) => void): Answer {

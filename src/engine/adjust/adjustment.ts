@@ -10,7 +10,7 @@ const three = z.tuple([either, either, either]);
 /** Corners a side of a cube of colours: `kernels/adjust.ts` knows the same. */
 export const CUBE = 33;
 
-/** Adjustments that change each pixel by its own colour alone: on a layer, or as one. */
+/** Adjustments that change each pixel by its own colour alone. */
 const pointwise = [
   z.strictObject({
     kind: z.literal("levels"),
@@ -49,7 +49,7 @@ const pointwise = [
   z.strictObject({ kind: z.literal("posterize"), steps: z.int().min(2).max(32) }),
 ] as const;
 
-/** Adjustments that look at a pixel's neighbours, or at chance: on a layer only. */
+/** Adjustments that look at a pixel's neighbours, or at chance. */
 const neighbourly = [
   z.strictObject({ kind: z.literal("blur"), radius: z.number().min(0.5).max(500) }),
   z.strictObject({
@@ -65,11 +65,19 @@ const neighbourly = [
   }),
 ] as const;
 
-export const toneSchema = z.discriminatedUnion("kind", pointwise);
+/** Farthest that an adjustment layer may blur or sharpen: it is worked out anew under the pen. */
+export const MOST_LAYER_RADIUS = 96;
+
 export const adjustmentSchema = z.discriminatedUnion("kind", [...pointwise, ...neighbourly]);
 
-export type Tone = z.infer<typeof toneSchema>;
+/** An adjustment as a layer. */
+export const layerToneSchema = adjustmentSchema.refine(
+  (adjustment) => !("radius" in adjustment) || adjustment.radius <= MOST_LAYER_RADIUS,
+  { message: `an adjustment layer blurs or sharpens by ${MOST_LAYER_RADIUS} px at most` },
+);
+
 export type Adjustment = z.infer<typeof adjustmentSchema>;
+export type Tone = Exclude<Adjustment, { kind: "blur" | "sharpen" | "noise" }>;
 
 export const isTone = (adjustment: Adjustment): adjustment is Tone =>
   adjustment.kind !== "blur" && adjustment.kind !== "sharpen" && adjustment.kind !== "noise";

@@ -38,8 +38,7 @@ function adjustLayer(applying: Applying, id: string, adjustment: Adjustment): vo
       writeNoise(workforce, adjustment, key, address, before),
     );
   const soft = blurPlane(bench, picture, plane, adjustment.radius);
-  if (adjustment.kind === "blur")
-    putTiles(applying, id, soft, picture.layer(id).lockTransparency);
+  if (adjustment.kind === "blur") putTiles(applying, id, soft, picture.layer(id).lockTransparency);
   else
     rewriteTiles(applying, id, [...plane.keys()], (key, address, before) => {
       const tile = soft.get(key);
@@ -69,14 +68,20 @@ function putTiles(
   });
 }
 
-/** The same adjustment on a sheet `by` times as large: a blur reaches farther. */
-export function scaledAdjust(
+/** Farthest that a blur and a sharpening of a layer's paint may reach, px. */
+const MOST = { blur: 500, sharpen: 100 };
+
+/** The same adjustment on a sheet `by` times as large: a blur reaches farther, `most` px at most. */
+export function scaledAdjustment(adjustment: Adjustment, by: number, most?: number): Adjustment {
+  if (adjustment.kind !== "blur" && adjustment.kind !== "sharpen") return adjustment;
+  const farthest = most ?? MOST[adjustment.kind];
+  return { ...adjustment, radius: Math.min(farthest, Math.max(0.5, adjustment.radius * by)) };
+}
+
+export const scaledAdjust = (
   command: z.infer<typeof adjustSchema>,
   by: number,
-): z.infer<typeof adjustSchema> {
-  const { adjustment } = command;
-  if (adjustment.kind !== "blur" && adjustment.kind !== "sharpen") return command;
-  const most = adjustment.kind === "blur" ? 500 : 100;
-  const radius = Math.min(most, Math.max(0.5, adjustment.radius * by));
-  return { ...command, adjustment: { ...adjustment, radius } };
-}
+): z.infer<typeof adjustSchema> => ({
+  ...command,
+  adjustment: scaledAdjustment(command.adjustment, by),
+});

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { toneSchema } from "../adjust/adjustment";
+import { layerToneSchema } from "../adjust/adjustment";
 import { groupsAround, within } from "../compose/tree";
 import { paintSchema } from "../gradient/gradient";
 import {
@@ -30,7 +30,7 @@ export const addSchema = z.strictObject({
   /** The group that it lies in. */
   group: layerId.nullable().default(null),
   paint: paintSchema.nullable().default(null),
-  tone: toneSchema.nullable().default(null),
+  tone: layerToneSchema.nullable().default(null),
 });
 export const removeSchema = z.strictObject({ do: z.literal("layer.remove"), id: layerId });
 export const moveSchema = z.strictObject({

@@ -2,7 +2,8 @@ import { limits } from "../file/limits";
 import { type Header, headerSchema } from "../picture/header";
 import { firstFault, Refusal } from "../picture/refusal";
 import { scaledStudies } from "./studies";
-import { scaledAdjust } from "./adjust";
+import { MOST_LAYER_RADIUS } from "../adjust/adjustment";
+import { scaledAdjust, scaledAdjustment } from "./adjust";
 import { scaledPaint } from "../gradient/gradient";
 import { type Paper } from "../paper/paper";
 import { MOST_CONTOUR } from "../picture/picture";
@@ -95,7 +96,12 @@ function scaledLook<T extends Extract<Command, { do: "layer.add" | "layer.set" }
   by: number,
 ): T {
   const paint = command.paint && scaledPaint(command.paint, by);
-  const made = command.paint === undefined ? command : { ...command, paint };
+  const tone = command.tone && scaledAdjustment(command.tone, by, MOST_LAYER_RADIUS);
+  const made = {
+    ...command,
+    ...(command.paint === undefined ? {} : { paint }),
+    ...(command.tone === undefined ? {} : { tone }),
+  };
   if (made.do !== "layer.set" || !made.contour) return made;
   const width = Math.min(MOST_CONTOUR, Math.max(0.5, made.contour.width * by));
   return { ...made, contour: { ...made.contour, width } };

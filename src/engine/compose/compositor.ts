@@ -1,6 +1,6 @@
 import { hexToQ15 } from "../colour/srgb";
 import { writeGradient } from "../gradient/write";
-import { writeTone } from "../adjust/write";
+import { writeNoise, writeSharper, writeTone } from "../adjust/write";
 import { type Layer, MASK, type Picture, type Plane, type Structure } from "../picture/picture";
 import { discTable } from "../region/regions";
 import {
@@ -17,6 +17,17 @@ import { TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { blendNumber } from "./blend-modes";
+import {
+  grownBy,
+  isOpenGroup,
+  meansOf,
+  reachOf,
+  type Soft,
+  softOf,
+  type SoftPlace,
+  softPlaces,
+  windowAround,
+} from "./soft";
 import { holds, isPlain, type Node, treeOf } from "./tree";
 
 /** Bytes of cached tiles (below and above the working layer). */
@@ -26,6 +37,10 @@ const TOGETHER_FROM = 8;
 /** Bits of nine tiles, three by three. */
 const CONTOUR_STRIDE = 24;
 const CONTOUR_BITS = CONTOUR_STRIDE * 3 * TILE_SIDE;
+/** Most tiles side by side that a blurred tile is made of. */
+const MOST_ASIDE = 9;
+const LIST_BYTES = MOST_ASIDE * 8;
+const BUFFER_BYTES = 2 * MOST_ASIDE * TILE_SIDE * 64;
 /** From this alpha on paint is outlined. */
 const HALF = 16384;
 /** Outlines are smooth: means of discs that differ by a quarter of a pixel. */
@@ -43,6 +58,10 @@ class Plates {
   #taken = 0;
   /** For outlines: bits of a tile and its neighbours, and those grown. */
   #bits: [number, number] | null = null;
+  /** For blurs: lists of tiles, each used once in a job, and a place to work in. */
+  #lists: number[] = [];
+  #listsTaken = 0;
+  #buffer = 0;
 
   constructor(readonly heap: TileStore["heap"]) {}
 
@@ -67,8 +86,26 @@ class Plates {
     return (this.#bits ??= [this.heap.allocate(CONTOUR_BITS), this.heap.allocate(CONTOUR_BITS)]);
   }
 
+  /** A list of tiles: the first half is read, the second is written. */
+  list(from: readonly number[], to: readonly number[]): number {
+    const list = (this.#lists[this.#listsTaken++] ??= this.heap.allocate(LIST_BYTES));
+    this.heap.i32.set([...from, ...to], list >> 2);
+    return list;
+  }
+
+  get buffer(): number {
+    return (this.#buffer ||= this.heap.allocate(BUFFER_BYTES));
+  }
+
+  /** A new job begins. */
+  newJob(): void {
+    this.#listsTaken = 0;
+  }
+
   free(): void {
     for (const tile of this.#tiles) this.heap.free(tile, TILE_BYTES);
+    for (const list of this.#lists) this.heap.free(list, LIST_BYTES);
+    if (this.#buffer) this.heap.free(this.#buffer, BUFFER_BYTES);
     for (const bits of this.#bits ?? []) this.heap.free(bits, CONTOUR_BITS);
   }
 }
@@ -87,18 +124,24 @@ export class Compositor {
   #structure: Structure | null = null;
   #workingId: string | null = null;
   #plates: Plates[] = [];
+  /** Soft adjustments from the lowest, and what lies under each, by tile. */
+  #soft: SoftPlace[] = [];
+  #under = new Map<string, Map<number, number>>();
   #standIns = new Map<string, Plane>();
   #maskStandIns = new Map<string, Plane>();
   #previewed: ReadonlyMap<string, Partial<Layer>> | null = null;
   #previewedLayers: readonly Layer[] | null = null;
   #isArranged = false;
+  #atWork: Plates;
 
   constructor(
     readonly picture: Picture,
     readonly store: TileStore,
     readonly workforce: Workforce,
     readonly withGround = true,
-  ) {}
+  ) {
+    this.#atWork = this.#platesOf(0);
+  }
 
   free(): void {
     this.forgetAll();
@@ -146,12 +189,14 @@ export class Compositor {
 
   /** Forget what was cached for these tiles, unless only the working layer changed there. */
   forget(layer: string, keys: readonly number[]): void {
+    this.#forgetUnder(keys);
     if (this.#isWorking(layer)) return;
     for (const key of keys) this.#drop(key);
   }
 
   /** Forgets what was cached for these tiles, whatever changed there. */
   forgetTiles(keys: readonly number[]): void {
+    this.#forgetUnder(keys);
     for (const key of keys) this.#drop(key);
   }
 
@@ -161,6 +206,17 @@ export class Compositor {
 
   forgetAll(): void {
     for (const key of [...this.#cached.keys()]) this.#drop(key);
+    for (const tiles of this.#under.values()) this.#forgetUnder([...tiles.keys()]);
+  }
+
+  #forgetUnder(keys: readonly number[]): void {
+    for (const tiles of this.#under.values())
+      for (const key of keys) {
+        const address = tiles.get(key);
+        if (address === undefined) continue;
+        this.#freeCache(address);
+        tiles.delete(key);
+      }
   }
 
   #drop(key: number): void {
@@ -187,7 +243,7 @@ export class Compositor {
     this.#isArranged = true;
     const before = this.#structure;
     const previewed = this.#previewed;
-    const layers = this.#previewedLayers ?? structure.layers;
+    const layers = this.#layers;
     const nodes = treeOf(
       previewed ? layers.map((layer) => ({ ...layer, ...previewed.get(layer.id) })) : layers,
     );
@@ -199,6 +255,8 @@ export class Compositor {
       JSON.stringify([this.#below, this.#above]) === JSON.stringify([below, above]);
     // A change of the working layer alone (its opacity, say) leaves what is around it as it was.
     if (!same) this.forgetAll();
+    for (const tiles of this.#under.values()) this.#forgetUnder([...tiles.keys()]);
+    this.#placeSoft(nodes);
     this.#below = below;
     this.#working = at < 0 ? null : (nodes[at] as Node);
     this.#above = above;
@@ -240,6 +298,64 @@ export class Compositor {
     );
   }
 
+  #placeSoft(nodes: readonly Node[]): void {
+    const { workforce } = this;
+    // What lies under a soft layer is worked out in jobs of its own, one at a time a plate pile.
+    const plates = (): Plates => this.#atWork;
+    this.#soft = softPlaces(nodes, {
+      ground: (_key, into) => workforce.write(TAPE.fill, into, ...this.#ground),
+      empty: (_key, into) => workforce.write(TAPE.fill, into, 0, 0, 0, 0),
+      lay: (key, node, into) => this.#writeNode(key, node, into, plates()),
+      own: (key, node, into) => {
+        const mark = plates().mark;
+        const from = this.#isThere(key, node) ? this.#own(key, node, plates()) : 0;
+        if (from === 0) workforce.write(TAPE.fill, into, 0, 0, 0, 0);
+        else workforce.write(TAPE.copy, into, from, TILE_BYTES);
+        plates().backTo(mark);
+      },
+      clip: (key, node, into) => {
+        if (this.#isThere(key, node)) this.#writeClip(key, node, into, plates());
+      },
+    });
+    this.#under = new Map(this.#soft.map(({ id }) => [id, new Map<number, number>()]));
+  }
+
+  get #ground(): readonly number[] {
+    return this.withGround ? hexToQ15(this.picture.structure.ground) : [0, 0, 0, 0];
+  }
+
+  /** Works out what lies under soft adjustments as far as these tiles need it, the lowest first. */
+  #prepare(keys: readonly number[]): void {
+    if (this.#soft.length === 0) return;
+    const outlined = this.#layers.some(({ contour, visible }) => contour && visible) ? 1 : 0;
+    let wanted = new Set(keys);
+    const needs = this.#soft
+      .toReversed()
+      .map(({ reach }) => (wanted = grownBy(wanted, reach + outlined, this.picture)))
+      .reverse();
+    this.#soft.forEach(({ id, under }, i) => {
+      const tiles = this.#under.get(id) as Map<number, number>;
+      const missing = [...(needs[i] as Set<number>)].filter((key) => !tiles.has(key));
+      for (let from = 0; from < missing.length; from += JOBS_A_BATCH) {
+        missing.slice(from, from + JOBS_A_BATCH).forEach((key, job) => {
+          const address = this.#newCache();
+          this.#atWork = this.#platesOf(job);
+          this.workforce.beginJob();
+          under(key, address);
+          this.workforce.endJob();
+          tiles.set(key, address);
+        });
+        this.workforce.run(true);
+      }
+    });
+  }
+
+  #platesOf(job: number): Plates {
+    const plates = (this.#plates[job] ??= new Plates(this.store.heap));
+    plates.newJob();
+    return plates;
+  }
+
   #batches(
     keys: readonly number[],
     finish: (key: number, out: number, plates: Plates) => number,
@@ -248,8 +364,9 @@ export class Compositor {
     this.#arrange();
     for (let from = 0; from < keys.length; from += JOBS_A_BATCH) {
       const batch = keys.slice(from, from + JOBS_A_BATCH);
+      this.#prepare(batch);
       const results = batch.map((key, i) => {
-        const plates = (this.#plates[i] ??= new Plates(this.store.heap));
+        const plates = this.#platesOf(i);
         const out = plates.take();
         this.workforce.beginJob();
         this.#writeTile(key, out, plates);
@@ -260,8 +377,8 @@ export class Compositor {
       });
       this.workforce.run(batch.length >= TOGETHER_FROM);
       batch.forEach((key, i) => take(key, results[i] as number));
+      this.#trim();
     }
-    this.#trim();
     this.store.trim();
   }
 
@@ -285,8 +402,7 @@ export class Compositor {
       return known;
     }
     const below = this.#newCache();
-    const ground = this.withGround ? hexToQ15(this.picture.structure.ground) : [0, 0, 0, 0];
-    this.workforce.write(TAPE.fill, below, ...ground);
+    this.workforce.write(TAPE.fill, below, ...this.#ground);
     for (const node of this.#below) this.#writeNode(key, node, below, plates);
     const above = this.#above.map(({ merged }) => {
       if (!merged?.some((node) => this.#isThere(key, node))) return 0;
@@ -315,13 +431,24 @@ export class Compositor {
 
   /** Tiles that look different when a layer changes in some: more of them where it has an outline. */
   reach(layer: string, keys: readonly number[]): readonly number[] {
-    const { layers } = this.picture.structure;
+    const layers = this.#layers;
+    let reached = keys;
     for (let one = layers.find(({ id }) => id === layer); one;) {
-      if (one.contour) return [...new Set(keys.flatMap(around))];
+      if (one.contour) {
+        reached = [...new Set(keys.flatMap(around))];
+        break;
+      }
       const { group } = one;
       one = layers.find(({ id }) => id === group);
     }
-    return keys;
+    const above = layers.slice(layers.findIndex(({ id }) => id === layer) + 1);
+    const soft = above.flatMap((one) => (one.visible ? (softOf(one) ?? []) : []));
+    const far = soft.reduce((sum, one) => sum + reachOf(one), 0);
+    return far === 0 ? reached : [...grownBy(reached, far, this.picture)];
+  }
+
+  get #layers(): readonly Layer[] {
+    return this.#previewedLayers ?? this.picture.structure.layers;
   }
 
   /** Lays a node on what is there. */
@@ -329,8 +456,7 @@ export class Compositor {
     const { layer, clips } = node;
     if (!this.#isThere(key, node)) return;
     if (layer.kind === "adjustment") return this.#adjust(key, layer, into, plates);
-    if (layer.kind === "group" && layer.through && clips.length === 0 && !layer.contour)
-      return this.#writeThrough(key, node, into, plates);
+    if (isOpenGroup(node)) return this.#writeThrough(key, node, into, plates);
     const mark = plates.mark;
     let from = this.#own(key, node, plates);
     if (from === 0) return plates.backTo(mark);
@@ -347,7 +473,7 @@ export class Compositor {
 
   #writeClip(key: number, clip: Node, shape: number, plates: Plates): void {
     const { layer } = clip;
-    if (layer.kind === "adjustment") return this.#adjust(key, layer, shape, plates);
+    if (layer.kind === "adjustment") return this.#adjust(key, layer, shape, plates, true);
     const mark = plates.mark;
     const from = this.#own(key, clip, plates);
     if (from !== 0)
@@ -431,18 +557,64 @@ export class Compositor {
     workforce.write(TAPE.copy, into, held, TILE_BYTES);
   }
 
-  /** Changes what lies below by a table of tones. */
-  #adjust(key: number, layer: Layer, into: number, plates: Plates): void {
+  /** Writes a tile as an adjustment changes it. */
+  #changed(key: number, layer: Layer, into: number, from: number, plates: Plates): void {
     const { workforce, store } = this;
     const { tone } = layer;
     if (!tone) return;
+    if (tone.kind === "noise") return writeNoise(workforce, tone, key, into, from);
+    if (tone.kind === "blur") return this.#blurred(key, layer.id, tone, into, plates);
+    if (tone.kind !== "sharpen") return writeTone(store, workforce, tone, into, from);
+    const mark = plates.mark;
+    const soft = plates.take();
+    this.#blurred(key, layer.id, tone, soft, plates);
+    writeSharper(workforce, tone, into, from, soft);
+    plates.backTo(mark);
+  }
+
+  /** Blurs one tile of what lies under a soft layer: its rows, and of those its column. */
+  #blurred(key: number, id: string, soft: Soft, into: number, plates: Plates): void {
+    const { workforce, picture } = this;
+    const under = this.#under.get(id);
+    const means = meansOf(soft);
+    const { left, right, top, bottom } = windowAround(key, reachOf(soft), picture);
+    const { buffer, mark } = plates;
+    const [across, down] = [right - left, bottom - top];
+    const wide = Math.min(picture.width - left * TILE_SIDE, across * TILE_SIDE);
+    const high = Math.min(picture.height - top * TILE_SIDE, down * TILE_SIDE);
+    const rows = Array.from({ length: down }, (_, j) => {
+      const row = plates.take();
+      workforce.write(TAPE.fill, row, 0, 0, 0, 0);
+      const from = Array.from(
+        { length: across },
+        (_, i) => under?.get(tileKey(left + i, top + j)) ?? 0,
+      );
+      const to = from.map((_, i) => (left + i === tileColumn(key) ? row : 0));
+      const list = plates.list(from, to);
+      const lists = [list, list + across * 4];
+      workforce.write(TAPE.blurRow, ...lists, across, wide, buffer, ...means);
+      return row;
+    });
+    const to = rows.map((_, j) => (top + j === tileRow(key) ? into : 0));
+    const list = plates.list(rows, to);
+    workforce.write(TAPE.fill, into, 0, 0, 0, 0);
+    workforce.write(TAPE.blurColumn, list, list + down * 4, down, high, buffer, ...means);
+    plates.backTo(mark);
+  }
+
+  /** Changes what lies below. */
+  #adjust(key: number, layer: Layer, into: number, plates: Plates, isClipped = false): void {
+    const { workforce } = this;
+    if (!layer.tone) return;
     const mark = plates.mark;
     const before = plates.take();
     workforce.write(TAPE.copy, before, into, TILE_BYTES);
-    if (layer.blend === "normal") writeTone(store, workforce, tone, into, before);
+    // A clipped blur stays inside the shape that it is clipped to.
+    const isWhole = layer.blend === "normal" && !(isClipped && layer.tone.kind === "blur");
+    if (isWhole) this.#changed(key, layer, into, before, plates);
     else {
       const changed = plates.take();
-      writeTone(store, workforce, tone, changed, before);
+      this.#changed(key, layer, changed, before, plates);
       workforce.write(TAPE.blend, into, changed, blendNumber(layer.blend), ONE, 1);
     }
     this.#backTo(before, into, layer, this.#mask(key, layer), plates);
@@ -489,6 +661,11 @@ export class Compositor {
       if (this.#cachedBytes <= CACHE_LIMIT) return;
       this.#drop(key);
     }
+    for (const tiles of this.#under.values())
+      for (const key of tiles.keys()) {
+        if (this.#cachedBytes <= CACHE_LIMIT) return;
+        this.#forgetUnder([key]);
+      }
   }
 }
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { toneSchema } from "../adjust/adjustment";
+import { layerToneSchema } from "../adjust/adjustment";
 import { blendSchema } from "../compose/blend-modes";
 import { type Paper } from "../paper/paper";
 import { hexColour } from "../colour/srgb";
@@ -66,7 +66,7 @@ export const layerProperties = z.strictObject({
   /** Of a fill: its colour or gradient. */
   paint: paintSchema.nullable(),
   /** Of an adjustment: what it changes. */
-  tone: toneSchema.nullable(),
+  tone: layerToneSchema.nullable(),
 });
 
 /** What a layer is, apart from its pixels. Never changed in place. */

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from "react";
 import { Area, AreaChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import { type Adjustment } from "../../../engine/adjust/adjustment";
+import { type Adjustment, MOST_LAYER_RADIUS } from "../../../engine/adjust/adjustment";
 import { type Histogram } from "../../../engine/crit/histogram";
 import { CurveEditor } from "../../workshop/CurveEditor";
 import { type Session } from "../session";
@@ -208,7 +208,16 @@ function Stops({ of, set }: { of: Of<"by value">; set: (next: Adjustment) => voi
   );
 }
 
-function Controls({ of, set }: { of: Adjustment; set: (next: Adjustment) => void }) {
+/** The controls of an adjustment, on a layer's paint or as a layer. */
+function Controls({
+  of,
+  set,
+  isLayer,
+}: {
+  of: Adjustment;
+  set: (next: Adjustment) => void;
+  isLayer: boolean;
+}) {
   switch (of.kind) {
     case "levels":
       return <Levels of={of} set={set} />;
@@ -281,7 +290,7 @@ function Controls({ of, set }: { of: Adjustment; set: (next: Adjustment) => void
           label="Radius, px"
           value={of.radius}
           least={1}
-          most={200}
+          most={isLayer ? MOST_LAYER_RADIUS : 200}
           step={1}
           set={(v) => set({ ...of, radius: v })}
         />
@@ -337,7 +346,11 @@ export function AdjustPanel({ session }: { session: Session }) {
       {hasHistogram && (
         <HistogramChart session={session} layer={layer ? null : (selected[0] ?? null)} />
       )}
-      <Controls of={adjustment} set={(next) => setAdjustment(session, next)} />
+      <Controls
+        of={adjustment}
+        set={(next) => setAdjustment(session, next)}
+        isLayer={layer !== null}
+      />
       <div className="line">
         <button
           type="button"

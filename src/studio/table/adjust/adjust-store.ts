@@ -26,7 +26,7 @@ const straight = (): Curve => [
   [1, 1],
 ];
 
-/** Where each adjustment that can be a layer begins: changing nothing, as far as it can. */
+/** Where each adjustment begins: changing nothing, as far as it can. */
 export const firstTones = {
   levels: { kind: "levels", black: 0, white: 1, middle: 1, lowest: 0, highest: 1 },
   curves: {
@@ -51,7 +51,7 @@ export const firstTones = {
   posterize: { kind: "posterize", steps: 4 },
 } satisfies { [K in Tone["kind"]]: Extract<Tone, { kind: K }> };
 
-const firstOthers = {
+export const firstOthers = {
   blur: { kind: "blur", radius: 8 },
   sharpen: { kind: "sharpen", radius: 3, amount: 0.8 },
   noise: { kind: "noise", amount: 0.2, grey: true, seed: 1 },
@@ -87,7 +87,7 @@ export function beginAdjusting(
 /** The layers as they would be with the adjustment; null where it can only be seen when it is done. */
 function adjustedLayers(layers: readonly Layer[]): readonly Layer[] | null {
   const { adjustment, layer } = useAdjust.getState();
-  if (!adjustment || !isTone(adjustment)) return null;
+  if (!adjustment) return null;
   if (layer) return layers.map((one) => (one.id === layer ? { ...one, tone: adjustment } : one));
   const { selected, picture } = useTable.getState();
   return layersWith(layers, selected, picture?.selection ?? false, () => ({
@@ -145,9 +145,7 @@ export async function endAdjusting(session: Session, keep: boolean): Promise<voi
   useAdjust.setState({ adjustment: null, layer: null, before: false });
   if (keep && adjustment) {
     if (!layer) await session.apply(adjusting(adjustment));
-    else if (isTone(adjustment))
-      await session.apply({ do: "layer.set", id: layer, tone: adjustment });
-    else tell("This cannot be an adjustment layer.");
+    else await session.apply({ do: "layer.set", id: layer, tone: adjustment });
   } else await session.link.api.tryOut(null);
   await session.link.api.previewLayers(null, null);
 }

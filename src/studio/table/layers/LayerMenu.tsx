@@ -6,7 +6,7 @@ import { Dropdown } from "react-bootstrap";
 import { type PaperKind, paperKinds } from "../../../engine/paper/paper";
 import { type Tab, tabs } from "../../../engine/picture/picture";
 import { type Layer } from "../../../worker/protocol";
-import { adjustmentNames, beginAdjusting, firstTones } from "../adjust/adjust-store";
+import { adjustmentNames, beginAdjusting, firstOthers, firstTones } from "../adjust/adjust-store";
 import { floatSelected } from "../region/clipboard";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
@@ -92,7 +92,7 @@ export function AddLayerMenu({ session }: { session: Session }) {
             Gradient
           </Item>
           <Dropdown.Divider />
-          {Object.entries(firstTones).map(([kind, tone]) => (
+          {Object.entries({ ...firstTones, ...firstOthers }).map(([kind, tone]) => (
             <Item
               key={kind}
               act={async () => {
