@@ -28,7 +28,8 @@ import {
   softPlaces,
   windowAround,
 } from "./soft";
-import { holds, isPlain, type Node, treeOf } from "./tree";
+import { type Level, levelsAround, opened } from "./levels";
+import { holds, type Node, treeOf } from "./tree";
 
 /** Bytes of cached tiles (below and above the working layer). */
 const CACHE_LIMIT = 320 * 2 ** 20;
@@ -46,10 +47,7 @@ const HALF = 16384;
 /** Outlines are smooth: means of discs that differ by a quarter of a pixel. */
 const RINGS = [0, 0.25, 0.5, 0.75];
 
-/** What lies over the working layer: one cached tile for a stretch of normal layers, or a node. */
-type Above = { merged: Node[]; node: null } | { merged: null; node: Node };
-
-/** A tile's caches: all that lies below, and for each merged stretch above its tile (0: nothing there). */
+/** A tile's caches at one level: all that lies below, and for each merged stretch above its tile (0: nothing there). */
 type Cached = { below: number; above: number[] };
 
 /** Tiles of one job's own, taken and given back like plates from a pile. */
@@ -112,14 +110,12 @@ class Plates {
 
 /**
  * Stacks layers into what is seen, tile by tile. All below the working layer is kept as one
- * tile, and so is every stretch of normal layers above it (source-over is associative),
- * so a mark costs the same under one layer as under forty.
+ * tile, and so is every stretch of normal layers above it (source-over is associative), in
+ * each group that it lies in, so a mark costs the same under one layer as under forty.
  */
 export class Compositor {
-  #below: Node[] = [];
-  #working: Node | null = null;
-  #above: Above[] = [];
-  #cached = new Map<number, Cached>();
+  #levels: Level[] = [];
+  #cached = new Map<number, Cached[]>();
   #cachedBytes = 0;
   #structure: Structure | null = null;
   #workingId: string | null = null;
@@ -133,6 +129,8 @@ export class Compositor {
   #previewedLayers: readonly Layer[] | null = null;
   #isArranged = false;
   #atWork: Plates;
+  /** What lies under soft adjustments is worked out without caches: those hold what lies over them, too. */
+  #isPreparing = false;
 
   constructor(
     readonly picture: Picture,
@@ -201,7 +199,8 @@ export class Compositor {
   }
 
   #isWorking(layer: string): boolean {
-    return this.#working !== null && holds(this.#working, layer);
+    const working = this.#levels.at(-1)?.working;
+    return !!working && holds(working, layer);
   }
 
   forgetAll(): void {
@@ -222,7 +221,8 @@ export class Compositor {
   #drop(key: number): void {
     const cached = this.#cached.get(key);
     if (!cached) return;
-    for (const address of [cached.below, ...cached.above]) if (address) this.#freeCache(address);
+    for (const { below, above } of cached)
+      for (const address of [below, ...above]) if (address) this.#freeCache(address);
     this.#cached.delete(key);
   }
 
@@ -244,22 +244,18 @@ export class Compositor {
     const before = this.#structure;
     const previewed = this.#previewed;
     const layers = this.#layers;
-    const nodes = treeOf(
-      previewed ? layers.map((layer) => ({ ...layer, ...previewed.get(layer.id) })) : layers,
+    const nodes = opened(
+      treeOf(
+        previewed ? layers.map((layer) => ({ ...layer, ...previewed.get(layer.id) })) : layers,
+      ),
     );
-    const at = nodes.findIndex((node) => holds(node, this.#workingId));
-    const below = at < 0 ? nodes : nodes.slice(0, at);
-    const above = at < 0 ? [] : stretches(nodes.slice(at + 1));
-    const same =
-      before?.ground === structure.ground &&
-      JSON.stringify([this.#below, this.#above]) === JSON.stringify([below, above]);
+    const levels = levelsAround(nodes, this.#workingId);
+    const same = before?.ground === structure.ground && outside(this.#levels) === outside(levels);
     // A change of the working layer alone (its opacity, say) leaves what is around it as it was.
     if (!same) this.forgetAll();
     for (const tiles of this.#under.values()) this.#forgetUnder([...tiles.keys()]);
     this.#placeSoft(nodes);
-    this.#below = below;
-    this.#working = at < 0 ? null : (nodes[at] as Node);
-    this.#above = above;
+    this.#levels = levels;
     this.#structure = structure;
   }
 
@@ -336,6 +332,7 @@ export class Compositor {
     this.#soft.forEach(({ id, under }, i) => {
       const tiles = this.#under.get(id) as Map<number, number>;
       const missing = [...(needs[i] as Set<number>)].filter((key) => !tiles.has(key));
+      this.#isPreparing = true;
       for (let from = 0; from < missing.length; from += JOBS_A_BATCH) {
         missing.slice(from, from + JOBS_A_BATCH).forEach((key, job) => {
           const address = this.#newCache();
@@ -347,6 +344,7 @@ export class Compositor {
         });
         this.workforce.run(true);
       }
+      this.#isPreparing = false;
     });
   }
 
@@ -383,37 +381,50 @@ export class Compositor {
   }
 
   #writeTile(key: number, out: number, plates: Plates): void {
-    const cached = this.#cacheFor(key, plates);
-    this.workforce.write(TAPE.copy, out, cached.below, TILE_BYTES);
-    if (this.#working) this.#writeNode(key, this.#working, out, plates);
-    this.#above.forEach((above, i) => {
+    this.#cacheFor(key, plates);
+    this.#writeLevel(0, key, out, plates);
+  }
+
+  /** Lays what is cached of a level around the working layer, and that between. */
+  #writeLevel(i: number, key: number, out: number, plates: Plates): void {
+    const { workforce } = this;
+    const level = this.#levels[i] as Level;
+    const cached = this.#cached.get(key)?.[i] as Cached;
+    workforce.write(TAPE.copy, out, cached.below, TILE_BYTES);
+    if (level.working) this.#writeNode(key, level.working, out, plates);
+    level.above.forEach((above, j) => {
       if (above.node) this.#writeNode(key, above.node, out, plates);
-      else if (cached.above[i])
-        this.workforce.write(TAPE.blend, out, cached.above[i] as number, 0, ONE, 0);
+      else if (cached.above[j])
+        workforce.write(TAPE.blend, out, cached.above[j] as number, 0, ONE, 0);
     });
   }
 
-  #cacheFor(key: number, plates: Plates): Cached {
+  /** Writes the caches of a tile where there are none yet. */
+  #cacheFor(key: number, plates: Plates): void {
     const known = this.#cached.get(key);
     if (known) {
       // Move to the end: least recently used come first.
       this.#cached.delete(key);
       this.#cached.set(key, known);
-      return known;
+      return;
     }
+    const cached = this.#levels.map((level) => this.#newLevel(level, key, plates));
+    this.#cached.set(key, cached);
+  }
+
+  #newLevel({ group, below: nodes, above: stretches }: Level, key: number, plates: Plates): Cached {
     const below = this.#newCache();
-    this.workforce.write(TAPE.fill, below, ...this.#ground);
-    for (const node of this.#below) this.#writeNode(key, node, below, plates);
-    const above = this.#above.map(({ merged }) => {
+    const ground = group === null ? this.#ground : [0, 0, 0, 0];
+    this.workforce.write(TAPE.fill, below, ...ground);
+    for (const node of nodes) this.#writeNode(key, node, below, plates);
+    const above = stretches.map(({ merged }) => {
       if (!merged?.some((node) => this.#isThere(key, node))) return 0;
       const address = this.#newCache();
       this.workforce.write(TAPE.fill, address, 0, 0, 0, 0);
       for (const node of merged) this.#writeNode(key, node, address, plates);
       return address;
     });
-    const cached = { below, above };
-    this.#cached.set(key, cached);
-    return cached;
+    return { below, above };
   }
 
   /** Whether a node may show anything in a tile. */
@@ -505,6 +516,13 @@ export class Compositor {
       const shown = children.filter((child) => this.#isThere(key, child));
       if (shown.length === 0) return 0;
       const sheet = plates.take();
+      const level = this.#isPreparing
+        ? -1
+        : this.#levels.findIndex(({ group }) => group === layer.id);
+      if (level > 0) {
+        this.#writeLevel(level, key, sheet, plates);
+        return sheet;
+      }
       workforce.write(TAPE.fill, sheet, 0, 0, 0, 0);
       for (const child of shown) this.#writeNode(key, child, sheet, plates);
       return sheet;
@@ -669,6 +687,10 @@ export class Compositor {
   }
 }
 
+/** All that is cached around the working layer, to be compared. */
+const outside = (levels: readonly Level[]): string =>
+  JSON.stringify(levels.map(({ group, below, above }) => [group, below, above]));
+
 const opacityOf = (layer: Layer): number => Math.round(layer.opacity * ONE);
 
 /** A tile and its neighbours, row by row; beside the sheet there are none, and keys that no plane has. */
@@ -679,17 +701,4 @@ function around(key: number): number[] {
     for (let x = column - 1; x <= column + 1; x++)
       keys.push(x < 0 || y < 0 || x >= TILES_ACROSS ? -1 : tileKey(x, y));
   return keys;
-}
-
-/** Stretches of normal nodes to be merged; others, and single ones, stay as they are. */
-function stretches(nodes: Node[]): Above[] {
-  const above: Above[] = [];
-  for (let i = 0; i < nodes.length;) {
-    let end = i;
-    while (end < nodes.length && isPlain(nodes[end] as Node)) end++;
-    if (end - i > 1) above.push({ merged: nodes.slice(i, end), node: null });
-    else above.push({ merged: null, node: nodes[i] as Node });
-    i = Math.max(end, i + 1);
-  }
-  return above;
 }

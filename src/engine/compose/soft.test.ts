@@ -3,6 +3,7 @@ import { type Work } from "../command/work";
 import { readWorkLog, scaleWorkLog, writeWorkLog } from "../command/work-log";
 import { pixelOffset, tileKey, tilesIn } from "../tiles/layout";
 import { Compositor } from "./compositor";
+import { seen as seenOf, worst } from "./seen.testing";
 
 const engine = testEngine();
 const [WIDTH, HEIGHT] = [420, 300];
@@ -31,30 +32,7 @@ function add(work: Work, tone: object, how: object = {}): void {
   if (Object.keys(how).length > 0) work.apply({ do: "layer.set", id: "soft", ...how });
 }
 
-/** All that is seen, Q15. */
-function seen(work: Work, compositor?: Compositor): Uint16Array {
-  const own = compositor ?? new Compositor(work.picture, engine.store, engine.workforce);
-  const out = new Uint16Array(WIDTH * HEIGHT * 4);
-  own.compose(ALL, (key, address) => {
-    const { u16 } = engine.store.heap;
-    const [left, top] = [(key & 255) * 64, (key >> 8) * 64];
-    for (let y = top; y < Math.min(HEIGHT, top + 64); y++)
-      for (let x = left; x < Math.min(WIDTH, left + 64); x++)
-        for (let c = 0; c < 4; c++)
-          out[(y * WIDTH + x) * 4 + c] = u16[
-            (address + pixelOffset(x & 63, y & 63, c)) >> 1
-          ] as number;
-  });
-  if (!compositor) own.free();
-  return out;
-}
-
-function worst(a: ArrayLike<number>, b: ArrayLike<number>): number {
-  let most = 0;
-  for (let i = 0; i < a.length; i++)
-    most = Math.max(most, Math.abs((a[i] as number) - (b[i] as number)));
-  return most;
-}
+const seen = (work: Work, compositor?: Compositor): Uint16Array => seenOf(engine, work, compositor);
 
 describe("an adjustment layer that looks at neighbours", () => {
   it.each([blur(3), blur(24), blur(96), sharpen])(
