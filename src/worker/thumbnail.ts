@@ -2,14 +2,7 @@ import { type Compositor } from "../engine/compose/compositor";
 import { writePng } from "../engine/file/png";
 import { type Picture } from "../engine/picture/picture";
 import { type Heap } from "../engine/tiles/heap";
-import {
-  pixelOffset,
-  TILE_SIDE,
-  tileColumn,
-  tileKey,
-  tileRow,
-  tilesIn,
-} from "../engine/tiles/layout";
+import { ONE, pixelOffset, TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
 import { type TileStore } from "../engine/tiles/tile-store";
 
 /** Longest side of the Portfolio's picture of a picture, px. */
@@ -73,7 +66,25 @@ export class PictureThumbnail {
   }
 }
 
-/** Straight RGBA of a layer alone, small, for the list of layers. */
+/** Places along one side of a thumbnail that stand for it, by the tile that they lie in: the thumbnail's px, and the place in the tile. */
+type Places = Map<number, { at: number; inTile: number }[]>;
+
+function placesAlong(side: number, points: number, step: number, length: number): Places {
+  const offset = (length - side * step) / 2;
+  const places: Places = new Map();
+  for (let at = 0; at < side; at++)
+    for (let i = 0; i < points; i++) {
+      const px = Math.floor(offset + (at + (i + 0.5) / points) * step);
+      if (px < 0 || px >= length) continue;
+      const known = places.get(px >> 6);
+      const place = { at, inTile: px & 63 };
+      if (known) known.push(place);
+      else places.set(px >> 6, [place]);
+    }
+  return places;
+}
+
+/** Straight RGBA of a layer alone, small, for the list of layers. Costs what the layer holds. */
 export function layerThumbnail(
   picture: Picture,
   store: TileStore,
@@ -81,46 +92,30 @@ export function layerThumbnail(
   width: number,
   height: number,
 ): Uint8ClampedArray<ArrayBuffer> {
-  const out = new Uint8ClampedArray(width * height * 4);
-  const plane = picture.plane(id);
   const step = Math.max(picture.width / width, picture.height / height);
-  const offsetX = (picture.width - width * step) / 2;
-  const offsetY = (picture.height - height * step) / 2;
   // Points two pixels apart (at most 16 × 16 of them) stand for a square, so thin lines show.
   const points = Math.min(16, Math.max(1, Math.ceil(step / 2)));
-  for (let y = 0, to = 0; y < height; y++)
-    for (let x = 0; x < width; x++, to += 4) {
-      const sums = [0, 0, 0, 0];
-      for (let j = 0; j < points; j++)
-        for (let i = 0; i < points; i++) {
-          const px = Math.floor(offsetX + (x + (i + 0.5) / points) * step);
-          const py = Math.floor(offsetY + (y + (j + 0.5) / points) * step);
-          if (px < 0 || py < 0 || px >= picture.width || py >= picture.height) continue;
-          const tile = plane.get(tileKey(px >> 6, py >> 6));
-          if (!tile) continue;
-          addPixel(sums, store, tile.colour ?? null, () => store.address(tile), px & 63, py & 63);
+  const columns = placesAlong(width, points, step, picture.width);
+  const rows = placesAlong(height, points, step, picture.height);
+  const sums = new Float64Array(width * height * 4);
+  for (const [key, tile] of picture.plane(id)) {
+    const address = tile.colour ? 0 : store.address(tile);
+    const { u16 } = store.heap;
+    for (const { at: y, inTile: ty } of rows.get(tileRow(key)) ?? [])
+      for (const { at: x, inTile: tx } of columns.get(tileColumn(key)) ?? []) {
+        const to = (y * width + x) * 4;
+        for (let c = 0; c < 4; c++) {
+          const v = tile.colour?.[c] ?? (u16[(address + pixelOffset(tx, ty, c)) >> 1] as number);
+          sums[to + c] = (sums[to + c] as number) + v;
         }
-      const alpha = sums[3] as number;
-      if (alpha === 0) continue;
-      for (let c = 0; c < 3; c++) out[to + c] = ((sums[c] as number) * 255) / alpha;
-      out[to + 3] = (alpha * 255) / (32767 * points * points);
-    }
-  return out;
-}
-
-function addPixel(
-  sums: number[],
-  store: TileStore,
-  plain: readonly number[] | null,
-  address: () => number,
-  x: number,
-  y: number,
-): void {
-  if (plain) {
-    for (let c = 0; c < 4; c++) sums[c] = (sums[c] as number) + (plain[c] as number);
-    return;
+      }
   }
-  const at = (address() + pixelOffset(x, y, 0)) >> 1;
-  const { u16 } = store.heap;
-  for (let c = 0; c < 4; c++) sums[c] = (sums[c] as number) + (u16[at + c * 8] as number);
+  const out = new Uint8ClampedArray(width * height * 4);
+  for (let to = 0; to < sums.length; to += 4) {
+    const alpha = sums[to + 3] as number;
+    if (alpha === 0) continue;
+    for (let c = 0; c < 3; c++) out[to + c] = ((sums[to + c] as number) * 255) / alpha;
+    out[to + 3] = (alpha * 255) / (ONE * points * points);
+  }
+  return out;
 }

@@ -33,7 +33,16 @@ import {
   PencilRuler,
   PenLine,
 } from "lucide-react";
-import { type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react";
+import {
+  type KeyboardEvent,
+  memo,
+  type MouseEvent,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { type BlendMode, blendModes } from "../../engine/compose/blend-modes";
 import { paperName } from "../../engine/paper/paper";
 import { type Layer } from "../../worker/protocol";
@@ -61,10 +70,20 @@ const blendLabel = (mode: BlendMode): string => {
   return words.charAt(0).toUpperCase() + words.slice(1);
 };
 
+/** A layer alone, small; drawn when it is in view. */
 function Thumb({ session, id }: { session: Session; id: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const freshness = useTable((state) => state.freshness[id] ?? 0);
+  const [isSeen, setSeen] = useState(false);
   useEffect(() => {
+    const node = canvas.current;
+    if (!node) return;
+    const watch = new IntersectionObserver(([entry]) => setSeen(entry?.isIntersecting ?? false));
+    watch.observe(node);
+    return () => watch.disconnect();
+  }, []);
+  useEffect(() => {
+    if (!isSeen) return;
     const timer = setTimeout(
       () => {
         void session.link.api
@@ -78,7 +97,7 @@ function Thumb({ session, id }: { session: Session; id: string }) {
       freshness === 0 ? 0 : THUMB_DELAY,
     );
     return () => clearTimeout(timer);
-  }, [session, id, freshness]);
+  }, [session, id, freshness, isSeen]);
   return <canvas ref={canvas} {...THUMB} aria-hidden="true" />;
 }
 
@@ -132,7 +151,7 @@ type RowProps = {
   choose: (event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }, id: string) => void;
 };
 
-function LayerRow({ session, layer, hangs, depth, choose }: RowProps) {
+const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, choose }: RowProps) {
   const selected = useTable((state) => state.selected.includes(layer.id));
   const working = useTable((state) => state.selected[0] === layer.id);
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
@@ -282,7 +301,7 @@ function LayerRow({ session, layer, hangs, depth, choose }: RowProps) {
       </span>
     </div>
   );
-}
+});
 
 /** What a fill looks like in the list. */
 function paintLook({ paint }: Layer): string {
@@ -537,6 +556,27 @@ function LayerSettings({ session, layer }: { session: Session; layer: Layer | un
   );
 }
 
+/** A row is pressed: chosen alone, with what lies between (Shift), or with the others (Ctrl). */
+function chooseRow(
+  session: Session,
+  ids: readonly string[],
+  event: Parameters<RowProps["choose"]>[0],
+  id: string,
+): void {
+  const { selected } = useTable.getState();
+  if (event.shiftKey && selected[0]) {
+    const [from, to] = [ids.indexOf(selected[0]), ids.indexOf(id)].sort((a, b) => a - b) as [
+      number,
+      number,
+    ];
+    const range = ids.slice(from, to + 1);
+    session.select([id, ...range.filter((other) => other !== id)]);
+  } else if (event.ctrlKey || event.metaKey) {
+    const others = selected.filter((other) => other !== id);
+    session.select(selected.includes(id) && others.length > 0 ? others : [id, ...others]);
+  } else session.select([id]);
+}
+
 export function Layers({ session }: { session: Session }) {
   const picture = useTable((state) => state.picture);
   const selected = useTable((state) => state.selected);
@@ -547,30 +587,25 @@ export function Layers({ session }: { session: Session }) {
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
+  const known = picture?.layers;
+  const rows = useMemo(() => rowsOf(known ?? [], folded, looked ?? ""), [known, folded, looked]);
+  const ids = useMemo(() => rows.map(({ layer }) => layer.id), [rows]);
+  // Rows are many and seldom change: what they are given stays the same.
+  const listed = useRef(ids);
+  useEffect(() => {
+    listed.current = ids;
+  }, [ids]);
+  const choose: RowProps["choose"] = useCallback(
+    (event, id) => chooseRow(session, listed.current, event, id),
+    [session],
+  );
   if (!picture) return null;
-  const rows = rowsOf(picture.layers, folded, looked ?? "");
-  const layers = rows.map(({ layer }) => layer);
-
-  const choose: RowProps["choose"] = (event, id) => {
-    if (event.shiftKey && selected[0]) {
-      const ids = layers.map((layer) => layer.id);
-      const [from, to] = [ids.indexOf(selected[0]), ids.indexOf(id)].sort((a, b) => a - b) as [
-        number,
-        number,
-      ];
-      const range = ids.slice(from, to + 1);
-      session.select([id, ...range.filter((other) => other !== id)]);
-    } else if (event.ctrlKey || event.metaKey) {
-      const others = selected.filter((other) => other !== id);
-      session.select(selected.includes(id) && others.length > 0 ? others : [id, ...others]);
-    } else session.select([id]);
-  };
 
   const dropped = ({ active, over, delta }: DragEndEvent): void => {
     if (!over) return;
-    const ids = selected.includes(String(active.id)) ? selected : [String(active.id)];
+    const moved = selected.includes(String(active.id)) ? selected : [String(active.id)];
     const to = landing(rows, String(active.id), String(over.id), delta.x < -OUTWARD);
-    if (to && !ids.includes(to.group ?? "")) void session.moveLayers(ids, to);
+    if (to && !moved.includes(to.group ?? "")) void session.moveLayers(moved, to);
   };
 
   return (
@@ -605,7 +640,7 @@ export function Layers({ session }: { session: Session }) {
         layer={picture.layers.find(({ id }) => id === selected[0])}
       />
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-        <SortableContext items={layers.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
+        <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           <div className="layer-list">
             <div role="grid" aria-multiselectable="true" aria-label="Layers, topmost first">
               {rows.map(({ layer, depth, hangs }) => (

@@ -5,6 +5,7 @@ import { type Layer } from "../../engine/picture/picture";
 import { type Guide } from "../../engine/guides/guide";
 import { type SunPin } from "../../engine/sun/sun-pin";
 import { blendAfter, opacityAfter } from "./layers/by-key";
+import { sharing } from "./layers/sharing";
 import { openDatabase } from "../../storage/database";
 import { Shelf } from "../../storage/shelf";
 import {
@@ -621,8 +622,9 @@ function hear(event: TableEvent): void {
     const ids = new Set(event.state.layers.map(({ id }) => id));
     const still = selected.filter((id) => ids.has(id));
     const fallback = event.state.layers.at(-1)?.id;
+    const before = useTable.getState().picture?.layers ?? [];
     useTable.setState({
-      picture: event.state,
+      picture: { ...event.state, layers: sharing(before, event.state.layers) },
       selected: still.length > 0 || !fallback ? still : [fallback],
     });
   } else if (event.type === "kept") useTable.setState({ kept: event.kept });
