@@ -231,6 +231,55 @@ function toggleRow(engine: Engine): Row {
   };
 }
 
+/** A picture of so many painted layers, in isolated groups of thirty, seen with its middle one in hand. */
+function deepStack(engine: Engine, count: number): { again: () => void; free: () => void } {
+  const { store } = engine;
+  const ids = Array.from({ length: count }, (_, i) => `l${i}`);
+  const work = sheet(engine, ...ids);
+  const keys = tilesIn({ ...SEEN, right: SEEN.left + 512, bottom: SEEN.top + 512 }, WIDTH, HEIGHT);
+  for (const id of ids)
+    for (const key of keys) {
+      const tile = store.create();
+      store.kernels.fillTile(tile.address, 900, 400, 200, 1200);
+      work.picture.plane(id).set(key, tile);
+    }
+  for (let i = 0; i < count; i += 30)
+    work.apply({
+      do: "layer.group",
+      id: `g${i}`,
+      name: `Group ${i}`,
+      layers: ids.slice(i, i + 30),
+    });
+  const compositor = new Compositor(work.picture, store, engine.workforce);
+  const working = ids[count >> 1] as string;
+  compositor.setWorking(working);
+  return {
+    again: () => {
+      compositor.forget(working, keys);
+      compositor.pack(keys, 0, () => undefined);
+    },
+    free: () => {
+      compositor.free();
+      work.release();
+    },
+  };
+}
+
+function deepRow(engine: Engine): Row {
+  const many = deepStack(engine, 300);
+  const few = deepStack(engine, 3);
+  const { ms, ratio } = inTurn(many.again, few.again, 15);
+  many.free();
+  few.free();
+  return {
+    what: "a mark seen on one of 300 layers, thirty to a group",
+    reference: "the same on one of 3 layers",
+    wanted: { least: 1 / 2 },
+    ratio,
+    note: `${Math.round(ms * 10) / 10} ms for 512 × 512 px`,
+  };
+}
+
 /** Exact squared distances to the nearest set pixel (Felzenszwalb & Huttenlocher 2012), in plain JS. */
 function distances(set: Uint8Array): Float32Array {
   const far = 1e12;
@@ -313,6 +362,6 @@ export async function regionRows(engine: Engine): Promise<Row[]> {
   around.release();
   rows.push(await flatsRow(work));
   work.release();
-  rows.push(await blurRow(engine), toggleRow(engine), growRow(engine));
+  rows.push(await blurRow(engine), toggleRow(engine), deepRow(engine), growRow(engine));
   return rows;
 }

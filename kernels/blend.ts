@@ -1,8 +1,9 @@
 import { TILE_BYTES } from "./layout";
+import { glaze4 } from "./pigment";
 import { clamp01, complement, fromFloat, highToFloat, lowToFloat, mul, plus } from "./q15";
 
 /**
- * The sixteen blend modes of W3C Compositing and Blending Level 1 on premultiplied values:
+ * The sixteen blend modes of W3C Compositing and Blending Level 1, and glaze, on premultiplied values:
  *
  *   co = cs·(1 − αb) + cb·(1 − αs) + αs·αb·B(Cb, Cs)        source-over
  *   co = cb·(1 − αs) + αs·αb·B(Cb, Cs),  αo = αb            inside (clipped to the base)
@@ -28,6 +29,7 @@ export const SATURATION: i32 = 13;
 export const COLOR: i32 = 14;
 export const LUMINOSITY: i32 = 15;
 export const ADD: i32 = 16;
+export const GLAZE: i32 = 17;
 
 /** αs·αb·B for the modes that need no division. */
 // @ts-ignore: decorator
@@ -187,11 +189,17 @@ function normalInside(dst: usize, src: usize, opacity: i32): void {
 }
 
 /** Four pixels from `at` (as floats r g b a) blended; the result replaces the source in `half`. */
-function colourModeHalf(mode: i32, sr: v128, sg: v128, sb: v128, as: v128, br: v128, bg: v128, bb: v128, ab: v128, inside: bool, out: usize): void {
+function colourModeHalf(mode: i32, sr: v128, sg: v128, sb: v128, as: v128, br: v128, bg: v128, bb: v128, ab: v128, inside: bool, out: usize, scratch: usize): void {
   const csr = clamp01(unit(sr, as)), csg = clamp01(unit(sg, as)), csb = clamp01(unit(sb, as));
   const cbr = clamp01(unit(br, ab)), cbg = clamp01(unit(bg, ab)), cbb = clamp01(unit(bb, ab));
   let r: v128, g: v128, b: v128;
-  if (mode < HUE) {
+  if (mode == GLAZE) {
+    // Behind the four results of both halves there is room for what a glaze works with.
+    glaze4(cbr, cbg, cbb, csr, csg, csb, out, scratch);
+    r = v128.load(out);
+    g = v128.load(out, 32);
+    b = v128.load(out, 64);
+  } else if (mode < HUE) {
     r = separable(mode, cbr, csr);
     g = separable(mode, cbg, csg);
     b = separable(mode, cbb, csb);
@@ -237,7 +245,7 @@ function colourModeHalf(mode: i32, sr: v128, sg: v128, sb: v128, as: v128, br: v
   v128.store(out, inside ? ab : f32x4.add(as, f32x4.mul(ab, notAs)), 96);
 }
 
-/** `scratch` is 128 bytes of this thread's own. */
+/** `scratch` is 128 bytes of this thread's own, and for a glaze `GLAZE_SCRATCH` more. */
 function floatModes(dst: usize, src: usize, mode: i32, opacity: i32, inside: bool, scratch: usize): void {
   const op = i16x8.splat(<i16>opacity);
   const full = opacity >= 32767;
@@ -253,8 +261,8 @@ function floatModes(dst: usize, src: usize, mode: i32, opacity: i32, inside: boo
       b = mul(b, op);
     }
     const br = v128.load(to), bg = v128.load(to, 16), bb = v128.load(to, 32), ab = v128.load(to, 48);
-    colourModeHalf(mode, lowToFloat(r), lowToFloat(g), lowToFloat(b), lowToFloat(as), lowToFloat(br), lowToFloat(bg), lowToFloat(bb), lowToFloat(ab), inside, scratch);
-    colourModeHalf(mode, highToFloat(r), highToFloat(g), highToFloat(b), highToFloat(as), highToFloat(br), highToFloat(bg), highToFloat(bb), highToFloat(ab), inside, scratch + 16);
+    colourModeHalf(mode, lowToFloat(r), lowToFloat(g), lowToFloat(b), lowToFloat(as), lowToFloat(br), lowToFloat(bg), lowToFloat(bb), lowToFloat(ab), inside, scratch, scratch + 128);
+    colourModeHalf(mode, highToFloat(r), highToFloat(g), highToFloat(b), highToFloat(as), highToFloat(br), highToFloat(bg), highToFloat(bb), highToFloat(ab), inside, scratch + 16, scratch + 128);
     const alpha = fromFloat(v128.load(scratch, 96), v128.load(scratch, 112));
     v128.store(to, i16x8.min_s(fromFloat(v128.load(scratch), v128.load(scratch, 16)), alpha));
     v128.store(to, i16x8.min_s(fromFloat(v128.load(scratch, 32), v128.load(scratch, 48)), alpha), 16);

@@ -1,4 +1,5 @@
 import { BLOCK_BYTES, ROW_BYTES, SIDE } from "./layout";
+import { cubeRoot } from "./roots";
 import { complement, highToFloat, lowToFloat, mul, plus } from "./q15";
 
 /**
@@ -31,19 +32,6 @@ export function alphaBits(dst: usize, stride: i32, tile: usize, least: i32): voi
 @inline function linear(c: v128): v128 {
   const inner = f32x4.add(f32x4.mul(c, f32x4.splat(<f32>0.305306011)), f32x4.splat(<f32>0.682171111));
   return f32x4.mul(c, f32x4.add(f32x4.mul(c, inner), f32x4.splat(<f32>0.012522878)));
-}
-
-/** Cube root: a third of the exponent, and two steps of Newton's. */
-// @ts-ignore: decorator
-@inline function cubeRoot(x: v128): v128 {
-  const held = f32x4.pmax(x, f32x4.splat(<f32>1e-7));
-  const third = i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.convert_i32x4_s(held), f32x4.splat(<f32>(1.0 / 3.0))));
-  let y = i32x4.add(third, i32x4.splat(709921077));
-  const a = f32x4.splat(<f32>(1.0 / 3.0));
-  for (let i = 0; i < 2; i++) {
-    y = f32x4.mul(a, f32x4.add(f32x4.add(y, y), f32x4.div(held, f32x4.mul(y, y))));
-  }
-  return y;
 }
 
 /** Squared OKLab distance (Ottosson 2020) of four colours to the one at `seed` (L a b, f32). */

@@ -3,7 +3,7 @@ import { extname } from "node:path";
 import { parseArgs } from "node:util";
 import { readWorkLog, scaleWorkLog, type WorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
-import { readOpenRaster } from "../engine/file/openraster";
+import { countOra, readOpenRaster } from "../engine/file/openraster";
 import { readPng } from "../engine/file/png";
 import { paintLog, type RenderFormat, writePicture } from "../engine/file/render";
 import { Refusal } from "../engine/picture/refusal";
@@ -42,7 +42,7 @@ async function readAny(path: string): Promise<Read> {
     const ora = readOpenRaster(bytes);
     return {
       kind: "OpenRaster picture",
-      lines: [`${ora.width} × ${ora.height} px`, `${ora.layers.length} layers`, ...ora.notes],
+      lines: [`${ora.width} × ${ora.height} px`, `${countOra(ora.layers)} layers`, ...ora.notes],
     };
   }
   return describeLog(readWorkLog(new TextDecoder().decode(bytes)));

@@ -5,7 +5,7 @@ import { toBase64 } from "../engine/file/base64";
 import { readWorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
 import { readTiff } from "../engine/file/tiff";
-import { type OraFile, readOpenRaster } from "../engine/file/openraster";
+import { oraCommands, type OraFile, readOpenRaster } from "../engine/file/openraster";
 import { readDeepPng, writePng } from "../engine/file/png";
 import { type Header, headerSchema } from "../engine/picture/header";
 import { refuseSize } from "../engine/picture/size";
@@ -150,28 +150,9 @@ const sheet = (width: number, height: number, ppi: number): Header =>
     ground: "#ffffff",
   });
 
-function fromOpenRaster(file: OraFile): BroughtIn {
-  const commands: CommandInput[] = [];
-  let above: string | null = null;
-  for (const layer of file.layers) {
-    const id = nanoid(10);
-    const { name, opacity, blend, clip, x, y } = layer;
-    commands.push(
-      { do: "layer.add", id, name, above },
-      { do: "place", layer: id, x, y, png: toBase64(layer.png) },
-    );
-    commands.push({
-      do: "layer.set",
-      id,
-      opacity,
-      blend,
-      clip,
-      visible: layer.visible,
-      locked: layer.locked,
-    });
-    above = id;
-  }
-  return { header: sheet(file.width, file.height, file.ppi), commands, notes: file.notes };
+function fromOpenRaster({ width, height, ppi, layers, notes }: OraFile): BroughtIn {
+  const commands = oraCommands(layers, () => nanoid(10));
+  return { header: sheet(width, height, ppi), commands, notes };
 }
 
 type Single = Exclude<CommandInput, { do: "together" }>;

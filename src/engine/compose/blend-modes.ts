@@ -1,6 +1,6 @@
 import { z } from "zod";
 
-/** The blend modes of W3C Compositing and Blending Level 1, and add (its plus-lighter); a mode's place is its number in the kernels. */
+/** The blend modes of W3C Compositing and Blending Level 1, add (its plus-lighter), and glaze (a film of pigment); a mode's place is its number in the kernels. */
 export const blendModes = [
   "normal",
   "multiply",
@@ -19,6 +19,7 @@ export const blendModes = [
   "color",
   "luminosity",
   "add",
+  "glaze",
 ] as const;
 
 export type BlendMode = (typeof blendModes)[number];

@@ -2,6 +2,68 @@ import { type BlendMode } from "./blend-modes";
 
 export type Rgb = [number, number, number];
 
+const CORNERS = {
+  c: [0.9755, 0.997821, 0.997852, 0.997765, 0.992654, 0.643506, 0.051686],
+  m: [0.996925, 0.867879, 0.27574, 0.068983, 0.0062, 0.349846, 0.971685],
+  y: [0.037574, 0.08917, 0.74975, 0.966787, 0.958228, 0.998011, 0.997983],
+  r: [0.023698, 0.003982, 0.004012, 0.003997, 0.005075, 0.352952, 0.950671],
+  g: [0.021603, 0.073543, 0.691841, 0.974305, 0.958051, 0.609132, 0.054099],
+  b: [0.918451, 0.998001, 0.463934, 0.004201, 0.023632, 0.004007, 0.022629],
+};
+const TO_RGB = [
+  [0.071514, -0.050112, -0.088854, -0.332114, 0.182779, 0.263507, 0.95328],
+  [-0.081419, 0.025956, 0.081381, 0.540356, 0.390726, 0.072814, -0.029813],
+  [0.799917, 0.238805, 0.061837, -0.019509, -0.051201, -0.01432, -0.015529],
+];
+const LOWEST = 0.0033169;
+
+/** Seven reflectances of an sRGB colour: the amounts of white and the six corners that make it up. */
+function spectrum(rgb: Rgb): number[] {
+  const linear = rgb.map((v) => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4));
+  const white = Math.min(...linear);
+  const [r, g, b] = linear.map((v) => v - white) as Rgb;
+  const shares = {
+    c: Math.min(g, b),
+    m: Math.min(r, b),
+    y: Math.min(r, g),
+    r: Math.max(0, Math.min(r - b, r - g)),
+    g: Math.max(0, Math.min(g - b, g - r)),
+    b: Math.max(0, Math.min(b - r, b - g)),
+  };
+  return Array.from({ length: 7 }, (_, band) => {
+    let sum = white;
+    for (const corner of ["c", "m", "y", "r", "g", "b"] as const)
+      sum += shares[corner] * (CORNERS[corner][band] as number);
+    return Math.min(1, LOWEST + (1 - LOWEST) * sum);
+  });
+}
+
+/** A film over a ground by Kubelka's equations, from its K and S at thickness 1. */
+function film(overWhite: number, body: number, ground: number): number {
+  const rw = Math.min(overWhite, 0.9995);
+  const rb = body * rw;
+  const a = 0.5 * (rw + (rb - rw + 1) / rb);
+  const b = Math.sqrt(a * a - 1);
+  const s = Math.atanh((b * (1 - rw)) / (b * b - (a - rw) * (a - 1))) / b;
+  const k = s * (a - 1);
+  const big = Math.sqrt(k * (k + 2 * s));
+  const e = Math.exp(-2 * big);
+  const d = k + s + big - (k + s - big) * e;
+  const reflected = (s * (1 - e)) / d;
+  const passed = (2 * big * Math.sqrt(e)) / d;
+  return reflected + (passed * passed * ground) / (1 - reflected * ground);
+}
+
+function glazed(cb: Rgb, cs: Rgb): Rgb {
+  const own = spectrum(cs);
+  const all = spectrum(cb).map((ground, i) => film(own[i] as number, 0.1, ground));
+  return TO_RGB.map((row) => {
+    const sum = row.reduce((total, v, i) => total + v * (all[i] as number), 0);
+    const v = Math.min(1, Math.max(0, (sum - LOWEST) / (1 - LOWEST)));
+    return v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055;
+  }) as Rgb;
+}
+
 /** An independent reading of W3C Compositing and Blending Level 1, §§ 9–10, in plain numbers. */
 export const blended: Record<BlendMode, (cb: Rgb, cs: Rgb) => Rgb> = (() => {
   const each =
@@ -59,6 +121,7 @@ export const blended: Record<BlendMode, (cb: Rgb, cs: Rgb) => Rgb> = (() => {
     color: (cb, cs) => setLum(cs, lum(cb)),
     luminosity: (cb, cs) => setLum(cb, lum(cs)),
     add: each((b, s) => Math.min(1, b + s)),
+    glaze: glazed,
   };
 })();
 

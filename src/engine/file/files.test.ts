@@ -1,8 +1,15 @@
+import { worst } from "../compose/seen.testing";
 import { deflateSync, strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { decode, encode } from "fast-png";
 import { fingerprint, line, stroke, testEngine, testHeader, testWork } from "../engine.testing";
 import { toBase64 } from "./base64";
-import { readOpenRaster, unpackArchive, writeOpenRaster } from "./openraster";
+import {
+  countOra,
+  oraCommands,
+  readOpenRaster,
+  unpackArchive,
+  writeOpenRaster,
+} from "./openraster";
 import { PngWriter, readDeepPng, readPng, readPngHeader, writePng } from "./png";
 import { paintLog, writePicturePng } from "./render";
 
@@ -195,20 +202,8 @@ describe("OpenRaster", () => {
     ]);
     // Drawn from the file it looks as it did, within what 8 bits a layer can hold.
     const again = testEngine().open(testHeader({ ground: "#ffffff" }));
-    let above: string | null = null;
-    read.layers.forEach((layer, i) => {
-      const id = `l${i}`;
-      again.apply({ do: "layer.add", id, name: layer.name, above });
-      again.apply({ do: "place", layer: id, x: layer.x, y: layer.y, png: toBase64(layer.png) });
-      again.apply({
-        do: "layer.set",
-        id,
-        opacity: layer.opacity,
-        blend: layer.blend,
-        visible: layer.visible,
-      });
-      above = id;
-    });
+    let ids = 0;
+    for (const command of oraCommands(read.layers, () => `l${ids++}`)) again.apply(command);
     const one = readPng(writePicturePng(engine, work, { depth: 8, ground: true })).data;
     const engine2 = { store: again.bench.store, workforce: again.bench.workforce } as typeof engine;
     const other = readPng(writePicturePng(engine2, again, { depth: 8, ground: true })).data;
@@ -225,7 +220,44 @@ describe("OpenRaster", () => {
       "stack.xml": strToU8(`<?xml version="1.0"?>${body.replace("ATTR", attributes)}`),
     });
 
-  it("opens out groups, and says what it could not keep", () => {
+  it("keeps groups in groups, and what they are", () => {
+    const { engine, work } = picture();
+    work.apply({ do: "layer.group", id: "inner", name: "Inner", layers: ["a", "b"] });
+    work.apply({ do: "layer.set", id: "inner", opacity: 0.7, blend: "multiply" });
+    work.apply({ do: "layer.add", id: "d", name: "D", above: "c" });
+    work.apply(stroke(line([5, 90], [250, 80]), { layer: "d", size: 30, colour: "#308040" }));
+    work.apply({ do: "layer.group", id: "outer", name: "Outer", layers: ["inner", "d"] });
+    work.apply({ do: "layer.set", id: "outer", through: true });
+    work.apply({ do: "layer.set", id: "d", clip: true });
+    const read = readOpenRaster(writeOpenRaster(engine, work.picture));
+    expect(read.notes).toEqual([]);
+    expect(countOra(read.layers)).toBe(7);
+    const again = engine.open(testHeader({ ground: "#ffffff" }));
+    let ids = 0;
+    for (const command of oraCommands(read.layers, () => `l${ids++}`)) again.apply(command);
+    const nested = (of: typeof work): unknown => {
+      const { layers } = of.picture.structure;
+      const inside = (group: string | null): unknown[] =>
+        layers
+          .filter((layer) => layer.group === group && !layer.name.startsWith("Ground"))
+          .map(({ id, name, blend, opacity, clip, through }) => [
+            name,
+            blend,
+            opacity,
+            clip,
+            through,
+            inside(id),
+          ]);
+      return inside(null);
+    };
+    expect(nested(again)).toEqual(nested(work));
+    const [one, other] = [work, again].map(
+      (of) => readPng(writePicturePng(engine, of, { depth: 8, ground: true })).data,
+    ) as [Uint8Array, Uint8Array];
+    expect(worst(one, other)).toBeLessThanOrEqual(2);
+  });
+
+  it("says what it could not keep", () => {
     const layerPng = writePng({ width: 2, height: 2, data: noise(16) });
     const bytes = zipSync({
       mimetype: [strToU8("image/openraster"), { level: 0 }],
@@ -235,12 +267,25 @@ describe("OpenRaster", () => {
       "data/a.png": layerPng,
     });
     const { layers, notes } = readOpenRaster(bytes);
-    expect(layers.map(({ name, opacity, x }) => [name, opacity, x])).toEqual([
-      ["Low", 1, 3],
-      ["Group / In", 0.25, 0],
+    expect(layers).toMatchObject([
+      { kind: "layer", name: "Low", opacity: 1, x: 3 },
+      {
+        kind: "group",
+        name: "Group",
+        opacity: 0.5,
+        blend: "multiply",
+        through: false,
+        inside: [{ name: "In", opacity: 0.5, blend: "normal" }],
+      },
     ]);
-    expect(notes.join(" ")).toMatch(/blend mode odd:mode.*|Gone/);
-    expect(notes).toHaveLength(3);
+    expect(notes.join(" ")).toMatch(/blend mode odd:mode/);
+    expect(notes.join(" ")).toMatch(/“Gone”/);
+    expect(notes).toHaveLength(2);
+  });
+
+  it("refuses groups without end", () => {
+    const deep = `${"<stack>".repeat(70)}${"</stack>".repeat(70)}`;
+    expect(() => readOpenRaster(xml(`<image ATTR><stack>${deep}</stack></image>`))).toThrow(/deep/);
   });
 
   it.each([

@@ -2,6 +2,8 @@ import { XMLBuilder, XMLParser } from "fast-xml-parser";
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from "fflate";
 import { z } from "zod";
 import { type BlendMode, blendModes } from "../compose/blend-modes";
+import { type CommandInput } from "../command/commands";
+import { toBase64 } from "./base64";
 import { flatten, layerRows, type Progress } from "../compose/flatten";
 import { type Engine } from "../engine";
 import { within } from "../compose/tree";
@@ -17,30 +19,41 @@ import { type Pixels, PngWriter, readPng, readPngHeader, writePng } from "./png"
 const MIMETYPE = "image/openraster";
 const THUMBNAIL_SIDE = 256;
 
-/** A layer as it was read: properties and pixels still packed. */
-export type OraLayer = {
+type OraProperties = {
   name: string;
-  x: number;
-  y: number;
   opacity: number;
   visible: boolean;
   blend: BlendMode;
   clip: boolean;
   locked: boolean;
-  png: Uint8Array;
 };
 
-/** What an OpenRaster file holds; layers bottom first. `notes` say what could not be kept. */
+/** A layer as it was read: properties and pixels still packed. */
+export type OraLayer = OraProperties & { kind: "layer"; x: number; y: number; png: Uint8Array };
+
+/** A group and what lies in it, bottom first. */
+export type OraGroup = OraProperties & { kind: "group"; through: boolean; inside: OraNode[] };
+
+export type OraNode = OraLayer | OraGroup;
+
+/** What an OpenRaster file holds, bottom first. `notes` say what could not be kept. */
 export type OraFile = {
   width: number;
   height: number;
   ppi: number;
-  layers: OraLayer[];
+  layers: OraNode[];
   notes: string[];
 };
 
+/** Groups lie in each other so deep at most. */
+const MOST_DEPTH = 64;
+
 /** Modes that OpenRaster calls otherwise. */
-const opNames: Partial<Record<BlendMode, string>> = { normal: "svg:src-over", add: "svg:plus" };
+const opNames: Partial<Record<BlendMode, string>> = {
+  normal: "svg:src-over",
+  add: "svg:plus",
+  glaze: "pampas:glaze",
+};
 
 const compositeOps: Record<BlendMode, string> = Object.fromEntries(
   blendModes.map((mode) => [mode, opNames[mode] ?? `svg:${mode}`]),
@@ -65,6 +78,7 @@ const attributes = z.object({
   "@_visibility": z.enum(["visible", "hidden"]).catch("visible"),
   "@_composite-op": z.string().catch("svg:src-over"),
   "@_edit-locked": z.string().optional(),
+  "@_isolation": z.enum(["auto", "isolate"]).catch("isolate"),
 });
 const imageSchema = z.object({
   "@_w": z.coerce.number().int().min(1),
@@ -133,9 +147,7 @@ function parseStack(bytes: Uint8Array): XmlNode[] {
 const childrenOf = (node: XmlNode, name: string): XmlNode[] =>
   (node[name] as XmlNode[] | undefined) ?? [];
 
-type StackState = { opacity: number; visible: boolean; names: string[] };
-
-/** Reads an OpenRaster file's layers, groups opened out: what a group did to its layers is carried over. */
+/** Reads an OpenRaster file's layers and groups. */
 export function readOpenRaster(bytes: Uint8Array): OraFile {
   const files = unpackArchive(bytes);
   if (files.mimetype && strFromU8(files.mimetype).trim() !== MIMETYPE)
@@ -147,50 +159,42 @@ export function readOpenRaster(bytes: Uint8Array): OraFile {
   const size = imageSchema.safeParse(image?.[":@"]);
   if (!image || !size.success) throw new Refusal("stack.xml does not say how large the picture is");
   const notes: string[] = [];
-  const layers: OraLayer[] = [];
   const root = childrenOf(image, "image").find((node) => "stack" in node);
-  if (root)
-    gather(
-      childrenOf(root, "stack"),
-      { opacity: 1, visible: true, names: [] },
-      files,
-      layers,
-      notes,
-    );
+  const layers = root ? gather(childrenOf(root, "stack"), files, notes, 0) : [];
   const { "@_w": width, "@_h": height, "@_xres": ppi } = size.data;
   return {
     width,
     height,
     ppi: ppi >= 1 && ppi <= 9600 ? ppi : 300,
-    layers: layers.reverse(),
+    layers,
     notes,
   };
 }
 
+/** The nodes of a stack, which the file has from the top, from the bottom. */
 function gather(
   nodes: XmlNode[],
-  state: StackState,
   files: Record<string, Uint8Array>,
-  layers: OraLayer[],
   notes: string[],
-): void {
+  depth: number,
+): OraNode[] {
+  if (depth > MOST_DEPTH)
+    throw new Refusal(`its groups lie more than ${MOST_DEPTH} deep in each other`);
+  const found: OraNode[] = [];
   for (const node of nodes) {
     const read = attributes.parse(node[":@"] ?? {});
-    const opacity = Math.min(1, Math.max(0, read["@_opacity"])) * state.opacity;
-    const visible = read["@_visibility"] === "visible" && state.visible;
     const name = read["@_name"].slice(0, 120) || "Layer";
+    const properties = (): OraProperties => ({
+      name,
+      opacity: Math.min(1, Math.max(0, read["@_opacity"])),
+      visible: read["@_visibility"] === "visible",
+      ...blendOf(read["@_composite-op"], notes, name),
+      locked: read["@_edit-locked"] === "true",
+    });
     if ("stack" in node) {
-      if (read["@_composite-op"] !== "svg:src-over")
-        notes.push(
-          `The group “${name}” had a blend mode of its own, which its layers do not have.`,
-        );
-      gather(
-        childrenOf(node, "stack"),
-        { opacity, visible, names: [...state.names, name] },
-        files,
-        layers,
-        notes,
-      );
+      const through = read["@_isolation"] === "auto";
+      const inside = gather(childrenOf(node, "stack"), files, notes, depth + 1);
+      found.push({ kind: "group", ...properties(), through, inside });
     } else if ("layer" in node) {
       const png = files[read["@_src"] ?? ""];
       if (!png) {
@@ -198,19 +202,40 @@ function gather(
         continue;
       }
       readPngHeader(png);
-      layers.push({
-        name: [...state.names, name].join(" / ").slice(0, 120),
-        x: Math.round(read["@_x"]),
-        y: Math.round(read["@_y"]),
-        opacity,
-        visible,
-        ...blendOf(read["@_composite-op"], notes, name),
-        locked: read["@_edit-locked"] === "true",
-        png,
-      });
+      const [x, y] = [Math.round(read["@_x"]), Math.round(read["@_y"])];
+      found.push({ kind: "layer", ...properties(), x, y, png });
     } else if ("text" in node) notes.push("A text layer could not be read.");
   }
+  return found.reverse();
 }
+
+/** The commands that put what was read into a picture; `newId` names each layer. */
+export function oraCommands(nodes: readonly OraNode[], newId: () => string): CommandInput[] {
+  const commands: CommandInput[] = [];
+  const put = (inside: readonly OraNode[], group: string | null, under: string | null): void => {
+    let above = under;
+    for (const node of inside) {
+      const id = newId();
+      const { name, opacity, blend, clip, visible, locked } = node;
+      const kind = node.kind === "group" ? ("group" as const) : ("paint" as const);
+      commands.push({ do: "layer.add", id, name, above, kind, group });
+      if (node.kind === "group") put(node.inside, id, above);
+      else {
+        const { x, y, png } = node;
+        commands.push({ do: "place", layer: id, x, y, png: toBase64(png) });
+      }
+      const through = node.kind === "group" && node.through;
+      commands.push({ do: "layer.set", id, opacity, blend, clip, visible, locked, through });
+      above = id;
+    }
+  };
+  put(nodes, null, null);
+  return commands;
+}
+
+/** How many layers and groups there are, in groups too. */
+export const countOra = (nodes: readonly OraNode[]): number =>
+  nodes.reduce((sum, node) => sum + 1 + (node.kind === "group" ? countOra(node.inside) : 0), 0);
 
 // ---- writing ----
 
@@ -350,7 +375,7 @@ export function writeOpenRaster(
 }
 
 function groupNode(
-  { name, opacity, visible, through }: Layer,
+  { name, opacity, visible, through, locked }: Layer,
   op: string,
   inside: XmlNode[],
 ): XmlNode {
@@ -362,6 +387,7 @@ function groupNode(
       "@_visibility": visible ? "visible" : "hidden",
       "@_composite-op": op,
       "@_isolation": through ? "auto" : "isolate",
+      ...(locked ? { "@_edit-locked": "true" } : {}),
     },
   };
 }
