@@ -16,21 +16,46 @@ export function straightened([x0, y0]: Point, [x, y]: Point): Point {
   return [x0 + Math.cos(angle) * length, y0 + Math.sin(angle) * length];
 }
 
-/** The gradient between two points in the colours in hand; null where they are too near each other. */
-export function gradientBetween(
-  [x0, y0]: Point,
-  [x1, y1]: Point,
-  { shape, to }: { shape: "linear" | "radial"; to: "second" | "nothing" },
+/** Most points that a drawn path keeps: as many as a gradient may have. */
+const MOST_POINTS = 64;
+
+/** Points of a way, evenly left out where there are too many; its ends stay. */
+function thinned(way: readonly Point[]): [number, number][] {
+  const step = Math.max(1, (way.length - 1) / (MOST_POINTS - 1));
+  const count = Math.min(way.length, MOST_POINTS);
+  return Array.from({ length: count }, (_, i) => {
+    const [x, y] = way[Math.round(i * step)] as Point;
+    return [x, y];
+  });
+}
+
+/**
+ * The gradient that a way of the hand means, in the colours in hand: between its ends, around
+ * its beginning, or along it.
+ * @returns null where it is too short
+ */
+export function gradientAlong(
+  way: readonly Point[],
+  { shape, to }: { shape: GradientPaint["shape"]; to: "second" | "nothing" },
   { colour, second }: { colour: string; second: string },
 ): GradientPaint | null {
-  if (Math.hypot(x1 - x0, y1 - y0) < SHORTEST) return null;
+  const [first, end] = [way[0], way.at(-1)];
+  if (!first || !end) return null;
+  const [[x0, y0], [x1, y1]] = [first, end];
+  const length = way
+    .slice(1)
+    .reduce(
+      (sum, [x, y], i) => sum + Math.hypot(x - (way[i]?.[0] ?? x), y - (way[i]?.[1] ?? y)),
+      0,
+    );
+  if (length < SHORTEST) return null;
   const last = to === "second" ? { colour: second, alpha: 1 } : { colour, alpha: 0 };
   return {
     kind: "gradient",
     shape,
     from: [x0, y0],
     to: [x1, y1],
-    path: [],
+    path: shape === "path" ? thinned(way) : [],
     stops: [
       { at: 0, colour, alpha: 1 },
       { at: 1, ...last },
@@ -40,8 +65,7 @@ export function gradientBetween(
 
 export const gradientInHand = (): GradientPaint | null => {
   const { path, gradientShape: shape, gradientTo: to } = useRegion.getState();
-  const [from, end] = [path[0], path.at(-1)];
-  return from && end ? gradientBetween(from, end, { shape, to }, useTable.getState()) : null;
+  return gradientAlong(path, { shape, to }, useTable.getState());
 };
 
 /** Shows the gradient that is being drawn on the working layer. */

@@ -156,6 +156,7 @@ function GradientOptions() {
         of={[
           ["linear", "Straight"],
           ["radial", "Round"],
+          ["path", "Along a line"],
         ]}
         value={gradientShape}
         choose={(shape) => set({ gradientShape: shape })}
@@ -175,7 +176,7 @@ function GradientOptions() {
 
 /** Options of the fill. */
 export function FillOptions({ session }: { session: Session }) {
-  const { what, joins, under, hues, bare, look, bridge, set } = useRegion();
+  const { what, joins, under, hues, bare, look, bridge, gradientShape, set } = useRegion();
   const leak = look?.leak ?? null;
   if (what === "gradient")
     return (
@@ -185,7 +186,9 @@ export function FillOptions({ session }: { session: Session }) {
           <GradientOptions />
         </div>
         <div className="line">
-          Drag from where it begins to where it ends. Shift holds it to even angles.
+          {gradientShape === "path"
+            ? "Draw the line that it follows"
+            : "Drag from where it begins to where it ends. Shift holds it to even angles."}
         </div>
       </div>
     );

@@ -56,13 +56,14 @@ export class RegionHand {
     const { path, set } = useRegion.getState();
     const last = path.at(-1);
     const [first] = path;
-    if (first && laysGradient()) {
+    if (first && laysGradient() && useRegion.getState().gradientShape !== "path") {
       set({ path: [first, straight ? straightened(first, [x, y]) : [x, y]] });
       return showGradient(this.session);
     }
     const { zoom } = useTable.getState().view;
     if (last && Math.hypot(x - last[0], y - last[1]) * zoom < APART) return;
     set({ path: [...path, [x, y]] });
+    if (laysGradient()) showGradient(this.session);
   }
 
   /** The pen goes up: what it has drawn is taken. */

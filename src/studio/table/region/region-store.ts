@@ -42,7 +42,7 @@ type RegionState = {
   under: number;
   hues: number;
   bare: boolean;
-  gradientShape: "linear" | "radial";
+  gradientShape: "linear" | "radial" | "path";
   /** What a gradient goes over to: the second colour, or nothing. */
   gradientTo: "second" | "nothing";
   /** What the hand is drawing, picture px; closed or a trail. */
