@@ -105,6 +105,13 @@ test("a blur layer softens what lies below it, what is painted there later too",
   await page.getByRole("button", { name: "Other layers" }).click();
   await page.getByRole("button", { name: "Blur", exact: true }).click();
   const panel = page.getByRole("region", { name: "Blur" });
+  const layer = page.getByRole("row", { name: /^Blur/ });
+  await expect(layer).toBeVisible();
+  // Thrown away, the layer that was made for it goes too.
+  await panel.getByRole("button", { name: "Throw away" }).click();
+  await expect(layer).toBeHidden();
+  await page.getByRole("button", { name: "Other layers" }).click();
+  await page.getByRole("button", { name: "Blur", exact: true }).click();
   await panel.getByLabel("Radius, px").fill("90");
   await panel.getByRole("button", { name: "Keep" }).click();
   await settled(page);

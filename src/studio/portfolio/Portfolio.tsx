@@ -12,6 +12,7 @@ import { Shelf, SHELF_CHANNEL } from "../../storage/shelf";
 import { type NewPicture as Wanted } from "../../worker/protocol";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { Notices } from "../notices/Notices";
+import { useDroppedFiles } from "../files/dropped";
 import { tell } from "../notices/notices";
 import { enterRoom } from "../rooms";
 import { paperFromFile } from "../paper/paper-from-file";
@@ -146,7 +147,6 @@ export function Portfolio() {
   const [making, setMaking] = useState<Making | null>(null);
   const [asking, setAsking] = useState(false);
   const [used, setUsed] = useState<number | null>(null);
-  const [dragging, setDragging] = useState(false);
   const link = useRef<Promise<EngineLink> | null>(null);
   const files = useRef<HTMLInputElement>(null);
 
@@ -229,31 +229,8 @@ export function Portfolio() {
     [engine, refresh],
   );
 
-  useEffect(() => {
-    const over = (event: DragEvent): void => {
-      event.preventDefault();
-      setDragging(true);
-    };
-    const leave = (event: DragEvent): void => {
-      if (!event.relatedTarget) setDragging(false);
-    };
-    const drop = (event: DragEvent): void => {
-      event.preventDefault();
-      setDragging(false);
-      void bringIn(event.dataTransfer?.files ?? []);
-    };
-    const paste = (event: ClipboardEvent): void => void bringIn(event.clipboardData?.files ?? []);
-    window.addEventListener("dragover", over);
-    window.addEventListener("dragleave", leave);
-    window.addEventListener("drop", drop);
-    window.addEventListener("paste", paste);
-    return () => {
-      window.removeEventListener("dragover", over);
-      window.removeEventListener("dragleave", leave);
-      window.removeEventListener("drop", drop);
-      window.removeEventListener("paste", paste);
-    };
-  }, [bringIn]);
+  const take = useCallback((list: FileList) => void bringIn(list), [bringIn]);
+  const dragging = useDroppedFiles(take, take);
 
   const acts: CardActs = {
     rename: (id, title) => void shelf?.rename(id, title).then(refresh),

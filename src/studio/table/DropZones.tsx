@@ -1,7 +1,8 @@
 "use client";
 
 import { Layers2, Pin } from "lucide-react";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useCallback, useState } from "react";
+import { useDroppedFiles } from "../files/dropped";
 import { tell } from "../notices/notices";
 import { pinFile } from "./pins/pinboard";
 import { type Session } from "./session";
@@ -13,9 +14,6 @@ const asLayer: TakeFile = (session, file) => session.bringIn(file);
 async function takeAll(session: Session, files: FileList, take: TakeFile): Promise<void> {
   for (const file of files) await take(session, file);
 }
-
-const hasFiles = ({ dataTransfer }: DragEvent): boolean =>
-  dataTransfer?.types.includes("Files") ?? false;
 
 function Zone({
   session,
@@ -45,40 +43,21 @@ function Zone({
  * places show: one brings them in as layers, the other pins them beside the work.
  */
 export function DropZones({ session }: { session: Session }) {
-  const [dragging, setDragging] = useState(false);
-  useEffect(() => {
-    const over = (event: DragEvent): void => {
-      event.preventDefault();
-      if (hasFiles(event)) setDragging(true);
-    };
-    // Without a related target the pointer has left the window.
-    const leave = (event: DragEvent): void => {
-      if (!event.relatedTarget) setDragging(false);
-    };
-    const drop = (event: DragEvent): void => {
-      event.preventDefault();
-      setDragging(false);
-      const inZone = event.target instanceof Element && event.target.closest(".drop-zone");
-      const files = event.dataTransfer?.files;
-      if (!inZone && files) void takeAll(session, files, asLayer);
-    };
-    const paste = (event: ClipboardEvent): void => {
-      const files = event.clipboardData?.files;
-      if (files?.length) void takeAll(session, files, asLayer);
-      else if (!(event.target instanceof HTMLInputElement))
-        tell("There is no picture on the clipboard.");
-    };
-    window.addEventListener("dragover", over);
-    window.addEventListener("dragleave", leave);
-    window.addEventListener("drop", drop);
-    window.addEventListener("paste", paste);
-    return () => {
-      window.removeEventListener("dragover", over);
-      window.removeEventListener("dragleave", leave);
-      window.removeEventListener("drop", drop);
-      window.removeEventListener("paste", paste);
-    };
-  }, [session]);
+  const dropped = useCallback(
+    (files: FileList, { target }: DragEvent) => {
+      const inZone = target instanceof Element && target.closest(".drop-zone");
+      if (!inZone) void takeAll(session, files, asLayer);
+    },
+    [session],
+  );
+  const pasted = useCallback(
+    (files: FileList, { target }: ClipboardEvent) => {
+      if (files.length > 0) void takeAll(session, files, asLayer);
+      else if (!(target instanceof HTMLInputElement)) tell("There is no picture on the clipboard.");
+    },
+    [session],
+  );
+  const dragging = useDroppedFiles(dropped, pasted);
   if (!dragging) return null;
   return (
     <div className="drop-zones" data-testid="drop-zones">

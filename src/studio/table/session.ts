@@ -244,7 +244,13 @@ export class Session {
       : (order.at(-1) ?? null);
     const group = (isGroup ? working.id : working?.group) ?? null;
     const name = made.name ?? freshName(picture.layers.map((layer) => layer.name));
-    const done = await this.apply({ do: "layer.add", id, above, group, ...made, name });
+    const add: Single = { do: "layer.add", id, above, group, ...made, name };
+    // Between a base and what is clipped to it, it joins them; else they would hang on it.
+    const siblings = picture.layers.filter((layer) => layer.group === group);
+    const over = siblings[siblings.findIndex((layer) => layer.id === above) + 1];
+    const joins = above !== null && over?.clip === true;
+    const clip: Single[] = joins ? [{ do: "layer.set", id, clip: true }] : [];
+    const done = await this.applyAll("add layer", [add, ...clip]);
     if (done) this.select([id]);
     return done ? id : null;
   }

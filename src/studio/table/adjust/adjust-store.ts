@@ -61,6 +61,8 @@ type AdjustState = {
   adjustment: Adjustment | null;
   /** The adjustment layer that is changed; null: the chosen layers are. */
   layer: string | null;
+  /** Whether that layer was made for it: thrown away, it goes too. */
+  isNew: boolean;
   /** Seen as it was, while held. */
   before: boolean;
 };
@@ -68,6 +70,7 @@ type AdjustState = {
 export const useAdjust = create<AdjustState>()(() => ({
   adjustment: null,
   layer: null,
+  isNew: false,
   before: false,
 }));
 
@@ -76,11 +79,12 @@ export function beginAdjusting(
   session: Session,
   kind: Adjustment["kind"],
   layer: string | null,
+  isNew = false,
 ): void {
   const { picture } = useTable.getState();
   const own = picture?.layers.find(({ id }) => id === layer)?.tone;
   const adjustment: Adjustment = own ?? { ...firstTones, ...firstOthers }[kind];
-  useAdjust.setState({ adjustment, layer, before: false });
+  useAdjust.setState({ adjustment, layer, isNew, before: false });
   showAdjusted(session);
 }
 
@@ -141,11 +145,12 @@ export function setAdjustment(session: Session, adjustment: Adjustment): void {
 
 /** Ends an adjustment: it is done, or thrown away. */
 export async function endAdjusting(session: Session, keep: boolean): Promise<void> {
-  const { adjustment, layer } = useAdjust.getState();
-  useAdjust.setState({ adjustment: null, layer: null, before: false });
+  const { adjustment, layer, isNew } = useAdjust.getState();
+  useAdjust.setState({ adjustment: null, layer: null, isNew: false, before: false });
   if (keep && adjustment) {
     if (!layer) await session.apply(adjusting(adjustment));
     else await session.apply({ do: "layer.set", id: layer, tone: adjustment });
-  } else await session.link.api.tryOut(null);
+  } else if (layer && isNew) await session.apply({ do: "layer.remove", id: layer });
+  else await session.link.api.tryOut(null);
   await session.link.api.previewLayers(null, null);
 }

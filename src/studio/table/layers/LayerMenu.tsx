@@ -98,7 +98,7 @@ export function AddLayerMenu({ session }: { session: Session }) {
               act={async () => {
                 const name = adjustmentNames[tone.kind];
                 const id = await session.addLayer({ kind: "adjustment", name, tone });
-                if (id) beginAdjusting(session, tone.kind, id);
+                if (id) beginAdjusting(session, tone.kind, id, true);
               }}
             >
               {adjustmentNames[tone.kind]}
