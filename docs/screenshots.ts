@@ -141,6 +141,17 @@ async function main(): Promise<void> {
   await page.getByRole("figure").first().waitFor();
   await page.waitForTimeout(3000);
   await shoot(page, "table-pins");
+  await page.getByRole("tab", { name: "Colour", exact: true }).click();
+  await page.getByRole("row", { name: /^Flats/ }).click();
+  for (const words of ["hide the pins", "guides: draw freely"]) {
+    await page.keyboard.press("Control+k");
+    await page.keyboard.type(words);
+    await page.keyboard.press("Enter");
+  }
+  await page.keyboard.press("e");
+  await page.waitForTimeout(600);
+  await shoot(page, "table-colour");
+  await page.keyboard.press("e");
   await page.getByRole("button", { name: "Crit" }).click();
   await page.getByRole("button", { name: "Replay the work…" }).click();
   await page.getByRole("button", { name: "Pause" }).click();

@@ -26,11 +26,11 @@ const joinings: [Joining, string][] = [
   ["take away", "Take away"],
   ["intersect", "Common"],
 ];
-const fillings: [Filling, string][] = [
-  ["tap", "Tap or drag"],
-  ["loop", "Loop"],
-  ["regions", "Regions in a loop"],
-  ["gradient", "Gradient"],
+const fillings: [Filling, string, string][] = [
+  ["tap", "Tap", "The regions that are tapped, or dragged across"],
+  ["loop", "Loop", "All that a loop holds"],
+  ["regions", "Regions", "The closed regions that lie wholly in a loop"],
+  ["gradient", "Gradient", "The layer, or what is selected of it, from one colour to another"],
 ];
 const bordersNames: [Borders, string][] = [
   ["all", "All that is seen"],
@@ -45,18 +45,19 @@ export function Choice<T extends string>({
   choose,
 }: {
   label: string;
-  of: readonly (readonly [T, string])[];
+  of: readonly (readonly [value: T, words: string, title?: string])[];
   value: T;
   choose: (value: T) => void;
 }) {
   return (
     <div className="ways" role="radiogroup" aria-label={label}>
-      {of.map(([name, words]) => (
+      {of.map(([name, words, title]) => (
         <button
           key={name}
           type="button"
           role="radio"
           aria-checked={name === value}
+          title={title}
           onClick={() => choose(name)}
         >
           {words}
@@ -96,26 +97,33 @@ function Slide({
   );
 }
 
-/** Where borders are looked for, and how closely. */
-function ReadingOptions({ withBridge }: { withBridge: boolean }) {
-  const { borders, tolerance, bridge, set } = useRegion();
+/** Where borders are looked for. */
+function BordersFrom() {
+  const { borders, set } = useRegion();
+  return (
+    <label>
+      Borders
+      <select
+        className="form-select form-select-sm"
+        aria-label="Borders"
+        value={borders}
+        onChange={(event) => set({ borders: event.target.value as Borders })}
+      >
+        {bordersNames.map(([name, words]) => (
+          <option key={name} value={name}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** How closely borders are read. */
+function Closeness({ withBridge }: { withBridge: boolean }) {
+  const { tolerance, bridge, set } = useRegion();
   return (
     <>
-      <label>
-        Borders
-        <select
-          className="form-select form-select-sm"
-          aria-label="Borders"
-          value={borders}
-          onChange={(event) => set({ borders: event.target.value as Borders })}
-        >
-          {bordersNames.map(([name, words]) => (
-            <option key={name} value={name}>
-              {words}
-            </option>
-          ))}
-        </select>
-      </label>
       <Slide
         label="Tolerance"
         value={Math.round(tolerance * 100)}
@@ -196,17 +204,17 @@ export function FillOptions({ session }: { session: Session }) {
     <div className="region-options">
       <div className="line">
         <WhatIsFilled />
-        {what !== "loop" && <ReadingOptions withBridge />}
-      </div>
-      <div className="line">
         {what !== "loop" && (
-          <Slide
-            label="Under lines"
-            value={under}
-            most={32}
-            shown={`${under} px`}
-            set={(value) => set({ under: value })}
-          />
+          <>
+            <BordersFrom />
+            <Slide
+              label="Under lines"
+              value={under}
+              most={32}
+              shown={`${under} px`}
+              set={(value) => set({ under: value })}
+            />
+          </>
         )}
         {what === "tap" && (
           <label title="Drag from one flat across others: they take its colour">
@@ -219,6 +227,9 @@ export function FillOptions({ session }: { session: Session }) {
             Join flats
           </label>
         )}
+      </div>
+      <div className="line">
+        {what !== "loop" && <Closeness withBridge />}
         <span className="spacer" />
         <label title="How many hues the flats begin with">
           Hues
@@ -446,7 +457,8 @@ export function SelectOptions({ session }: { session: Session }) {
       </div>
       {(selecting === "region" || selecting === "colour") && (
         <div className="line">
-          <ReadingOptions withBridge={selecting === "region"} />
+          <BordersFrom />
+          <Closeness withBridge={selecting === "region"} />
         </div>
       )}
       {selecting === "brush" && (
