@@ -33,7 +33,7 @@ const madeByBrowser = async (page: Page, type: string): Promise<Buffer> =>
   );
 
 test("the samples are painted at the first start, the same as in Node", async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(360_000);
   await page.goto("/");
   await expect(page.getByText(/Painting|Preparing/)).toBeVisible();
   await expect(page.getByRole("link", { name: "Open Night stop" })).toBeVisible({
@@ -49,7 +49,7 @@ test("the samples are painted at the first start, the same as in Node", async ({
   const folder = mkdtempSync(join(tmpdir(), "pampas-"));
   for (const [title, name] of [
     ["Night stop", "night-stop"],
-    ["Studies for the cover", "studies-for-the-cover"],
+    ["The conductor", "the-conductor"],
   ] as const) {
     await page.getByRole("link", { name: `Open ${title}` }).click();
     await tableReady(page);

@@ -156,7 +156,16 @@ test.describe("the table", () => {
     ).toBe(true);
     expect(at(clipped, 350, 230)).toEqual([244, 239, 230]);
 
+    // A layer that comes between joins the run, and what was clipped stays so.
     const rows = page.getByRole("row");
+    await rows.nth(1).click();
+    await page.getByRole("button", { name: "Add layer", exact: true }).click();
+    await expect(rows.nth(1)).toHaveAccessibleName(/Layer 3.*clipped/);
+    await settled(page);
+    expect((await pixels(page)).data).toEqual(clipped.data);
+    await page.getByRole("button", { name: "Undo add layer" }).click();
+    await expect(rows.nth(0)).toHaveAttribute("aria-selected", "true");
+
     await expect(rows).toHaveCount(2);
     await rows.nth(1).getByText("Layer 1").hover();
     await page.mouse.down();

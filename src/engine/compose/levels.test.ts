@@ -4,7 +4,7 @@ import { Compositor } from "./compositor";
 import { seen, worst } from "./seen.testing";
 
 const engine = testEngine();
-const [WIDTH, HEIGHT] = [200, 140];
+const [WIDTH, HEIGHT] = [120, 80];
 /** Merging layers first rounds once more at each: Q15, a sixteenth of a step of 8 bits. */
 const ROUNDED = 8;
 const ids = ["floor", "a", "b", "c", "d", "e", "f", "roof"];
@@ -57,7 +57,7 @@ describe.each([...ids, "inner", "outer", "open", "blur"])("with “%s” worked 
       );
     agree();
     for (const layer of ["b", "d", "f", "floor"]) {
-      work.apply(stroke(line([20, 30], [180, 110]), { layer, size: 14, colour: "#ff2080" }));
+      work.apply(stroke(line([20, 20], [110, 70]), { layer, size: 14, colour: "#ff2080" }));
       agree();
     }
     work.apply({ do: "layer.set", id: "c", opacity: 0.4 });
