@@ -35,26 +35,35 @@ export const shadeStepsSchema = z.strictObject({
 /** Edges are smooth: means of discs that differ by a quarter of a pixel. */
 const RINGS = [0, 0.25, 0.5, 0.75];
 
-export function edgeBand(applying: Applying, command: z.infer<typeof edgeBandSchema>): string {
-  const { picture, bench } = applying;
-  const { id, layer: source, colour } = command;
+/**
+ * A new layer clipped to one that holds paint, and just above it.
+ * @throws Refusal where the one below holds none, or the new one's id is taken
+ */
+export function addClipped(
+  applying: Applying,
+  { layer: source, id, name }: { layer: string; id: string; name: string },
+): Layer {
+  const { picture } = applying;
   const { layers } = picture.structure;
   if (layers.some((layer) => layer.id === id))
     throw new Refusal(`there is already a layer "${id}"`);
   const below = picture.layer(source);
   if (below.kind !== "paint") throw new Refusal(`“${below.name}” holds no paint.`);
+  const made: Layer = { ...newLayer(id, name), group: below.group, clip: true };
+  const place = picture.indexOf(source) + 1;
+  withLayers(applying, [...layers.slice(0, place), made, ...layers.slice(place)]);
+  return below;
+}
+
+export function edgeBand(applying: Applying, command: z.infer<typeof edgeBandSchema>): string {
+  const { picture, bench } = applying;
+  const { id, layer: source, colour } = command;
+  const below = addClipped(applying, command);
   const plane = picture.plane(source);
   const hard = withRegions(applying, (regions) => bandTiles(applying, regions, command));
   const soft =
     command.soft > 0 ? blurPlane(bench, picture, hard, command.soft) : new Map<number, Tile>();
   const band = command.soft > 0 ? soft : hard;
-  const made: Layer = {
-    ...newLayer(id, command.name),
-    group: below.group,
-    clip: true,
-  };
-  const place = picture.indexOf(source) + 1;
-  withLayers(applying, [...layers.slice(0, place), made, ...layers.slice(place)]);
   const { store } = bench;
   const [r, g, b] = hexToQ15(colour);
   for (const [key, tile] of band) {

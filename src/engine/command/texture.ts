@@ -1,12 +1,12 @@
 import { z } from "zod";
 import { hexColour, hexToQ15 } from "../colour/srgb";
 import { grainMap, paperSchema } from "../paper/paper";
-import { type Layer, layerId, layerName, newLayer } from "../picture/picture";
+import { layerId, layerName } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { ONE, TILE_SIDE, tileColumn, tileRow } from "../tiles/layout";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying } from "./command";
-import { withLayers } from "./layers";
+import { addClipped } from "./shading";
 
 /**
  * The grain of a paper laid over what a layer holds, on a new layer clipped to it: full in the
@@ -25,19 +25,12 @@ export const textureSchema = z.strictObject({
 
 export function layTexture(applying: Applying, command: z.infer<typeof textureSchema>): string {
   const { picture, bench } = applying;
-  const { layer: source, id, name, paper, strength } = command;
-  const { layers } = picture.structure;
-  if (layers.some((layer) => layer.id === id))
-    throw new Refusal(`there is already a layer "${id}"`);
-  const below = picture.layer(source);
-  if (below.kind !== "paint") throw new Refusal(`“${below.name}” holds no paint.`);
+  const { layer: source, id, paper, strength } = command;
+  const below = addClipped(applying, command);
   const plane = picture.plane(source);
   if (plane.size === 0)
     throw new Refusal(`“${below.name}” holds nothing that a texture could lie on.`);
   const grain = grainMap(paper);
-  const made: Layer = { ...newLayer(id, name), group: below.group, clip: true };
-  const place = picture.indexOf(source) + 1;
-  withLayers(applying, [...layers.slice(0, place), made, ...layers.slice(place)]);
   const { store } = bench;
   const ink = hexToQ15(command.colour);
   const sheet = store.create();
