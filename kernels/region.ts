@@ -107,12 +107,14 @@ export function nearBits(dst: usize, stride: i32, tile: usize, seed: usize): voi
 /**
  * Rows y0…y1−1 of `src` grown by a disc: for each row dy away, widened by `reach[|dy|]` px
  * (i32, r + 1 of them, never growing). Exact: the bits within the disc's radius of a set one.
+ * `onto`: what is set in `dst` stays.
  */
 export function growBits(
-  dst: usize, src: usize, words: i32, rows: i32, y0: i32, y1: i32, r: i32, reach: usize, scratch: usize,
+  dst: usize, src: usize, words: i32, rows: i32, y0: i32, y1: i32, r: i32, reach: usize, onto: i32,
+  scratch: usize,
 ): void {
   const rowBytes = words << 3;
-  memory.fill(dst + <usize>(y0 * rowBytes), 0, <usize>((y1 - y0) * rowBytes));
+  if (!onto) memory.fill(dst + <usize>(y0 * rowBytes), 0, <usize>((y1 - y0) * rowBytes));
   let a = scratch, b = scratch + <usize>rowBytes;
   for (let s = max(0, y0 - r); s < min(rows, y1 + r); s++) {
     const row = src + <usize>(s * rowBytes);

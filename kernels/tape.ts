@@ -178,8 +178,10 @@ export function runTape(tape: usize, scratch: usize): i32 {
         t += 5 << 2;
         break;
       case GROW_BITS:
-        growBits(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), scratch + REGION_AT);
-        t += 9 << 2;
+        growBits(
+          at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), scratch + REGION_AT,
+        );
+        t += 10 << 2;
         break;
       case SPREAD_BITS:
         spreadBits(

@@ -250,6 +250,26 @@ describe("contour", () => {
     expect(seen(work, 30, 28)).toEqual([16, 32, 48]);
     work.release();
   });
+
+  test("along a slanting edge it is as wide as it was set to be, and as smooth as the edge", () => {
+    const work = sheet("a");
+    const [slope, width] = [0.17, 7];
+    const loop: [number, number][] = [
+      [-40, 60],
+      [200, 60 + 240 * slope],
+      [200, 160],
+      [-40, 160],
+    ];
+    work.apply({ do: "fill.loop", layer: "a", loop, colour: "#000000" });
+    work.apply({ do: "layer.set", id: "a", contour: { width, colour: "#000000" } });
+    for (let x = 10; x < 140; x++) {
+      let white = 0;
+      for (let y = 0; y < 150; y++) white += (seen(work, x, y)[0] as number) / 255;
+      const edge = 60 + (x + 40.5) * slope - width * Math.hypot(1, slope);
+      expect(Math.abs(white - edge)).toBeLessThan(0.3);
+    }
+    work.release();
+  });
 });
 
 describe("fills and adjustments as layers", () => {

@@ -15,7 +15,7 @@ import { borders, openBits } from "../region/source";
 import { shapeOf, shapeWays } from "../select/shape-of";
 import { shapeTiles } from "../select/shape-tiles";
 import { ellipseIn, type Polygon } from "../select/shapes";
-import { bitsOfSelection, grownBy, softened } from "../select/change";
+import { grownBy, softened } from "../select/change";
 import { ONE, TILE_BYTES, tileKey } from "../tiles/layout";
 import { JOIN, TAPE, THROUGH } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
@@ -265,8 +265,7 @@ export function changeSelection(
         store.release(full);
         return;
       }
-      const bits = bitsOfSelection(applying, regions);
-      grownBy(applying, regions, bits, change.kind, change.by);
+      grownBy(applying, regions, change.kind, change.by);
     });
   setSelection(applying, true);
   if (picture.plane(SELECTION).size === 0) throw new Refusal("nothing would be left selected");

@@ -6,7 +6,8 @@ import { type Layer, layerId, layerName, newLayer, workableLayer } from "../pict
 import { Refusal } from "../picture/refusal";
 import { bitsOfPlane } from "../region/bits-of";
 import { type Regions } from "../region/regions";
-import { ONE, TILE_SIDE, tileColumn, tileRow } from "../tiles/layout";
+import { grownRest, writeMean } from "../region/soft-growth";
+import { ONE, TILE_SIDE } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying } from "./command";
@@ -31,9 +32,6 @@ export const shadeStepsSchema = z.strictObject({
   layer: layerId,
   steps: z.int().min(1).max(8),
 });
-
-/** Edges are smooth: means of discs that differ by a quarter of a pixel. */
-const RINGS = [0, 0.25, 0.5, 0.75];
 
 /**
  * A new layer clipped to one that holds paint, and just above it.
@@ -92,15 +90,10 @@ function bandTiles(
   { layer, width }: z.infer<typeof edgeBandSchema>,
 ): Map<number, Tile> {
   const { store, workforce } = bench;
-  const shape = bitsOfPlane(regions, picture.plane(layer));
-  const outside = regions.make();
-  regions.not(outside, shape);
-  const rings = RINGS.map((more) => {
-    const ring = regions.make();
-    regions.grow(ring, outside, width + more);
-    // Outside of the shape it goes on, so that blurring does not pale its outer side.
-    return ring;
-  });
+  const plane = picture.plane(layer);
+  const shape = bitsOfPlane(regions, plane, 1);
+  // Outside of the shape it goes on, so that blurring does not pale its outer side.
+  const grown = grownRest(regions, plane, width);
   const made = new Map<number, Tile>();
   const near = regions.make();
   regions.grow(near, shape, 2);
@@ -109,12 +102,7 @@ function bandTiles(
     made.set(key, tile);
     if (workforce.isFull) workforce.run(true);
     workforce.beginJob();
-    workforce.write(TAPE.fill, tile.address, 0, 0, 0, 0);
-    for (const ring of rings) {
-      const at = regions.at(ring, tileColumn(key), tileRow(key));
-      const share = Math.round(ONE / RINGS.length);
-      workforce.write(TAPE.raiseBits, tile.address, at, regions.stride, share);
-    }
+    writeMean(regions, grown, key, tile.address);
     workforce.endJob();
   }
   workforce.run(true);

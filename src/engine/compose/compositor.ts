@@ -4,6 +4,13 @@ import { writeNoise, writeSharper, writeTone } from "../adjust/write";
 import { type Layer, MASK, type Picture, type Plane, type Structure } from "../picture/picture";
 import { discTable } from "../region/regions";
 import {
+  coveredBy,
+  levels,
+  reachOf as levelReach,
+  WHOLLY,
+  writeLevel,
+} from "../region/soft-growth";
+import {
   ONE,
   TILE_BYTES,
   TILE_SIDE,
@@ -42,10 +49,6 @@ const CONTOUR_BITS = CONTOUR_STRIDE * 3 * TILE_SIDE;
 const MOST_ASIDE = 9;
 const LIST_BYTES = MOST_ASIDE * 8;
 const BUFFER_BYTES = 2 * MOST_ASIDE * TILE_SIDE * 64;
-/** From this alpha on paint is outlined. */
-const HALF = 16384;
-/** Outlines are smooth: means of discs that differ by a quarter of a pixel. */
-const RINGS = [0, 0.25, 0.5, 0.75];
 
 /** A tile's caches at one level: all that lies below, and for each merged stretch above its tile (0: nothing there). */
 type Cached = { below: number; above: number[] };
@@ -650,28 +653,40 @@ export class Compositor {
     const { workforce, store } = this;
     const [bits, grown] = plates.bits;
     const outline = plates.take();
-    workforce.write(TAPE.clear, bits, CONTOUR_BITS);
-    around(key).forEach((beside, i) => {
-      const mark = plates.mark;
-      const at = bits + (Math.floor(i / 3) * TILE_SIDE * 3 + (i % 3)) * 8;
-      const from = beside === key ? own : this.#plain(beside, node, plates);
-      if (from !== 0) workforce.write(TAPE.alphaBits, at, CONTOUR_STRIDE, from, HALF);
-      plates.backTo(mark);
-    });
+    const mark = plates.mark;
+    const sources = around(key).map((beside) =>
+      beside === key ? own : this.#plain(beside, node, plates),
+    );
     workforce.write(TAPE.fill, outline, 0, 0, 0, 0);
-    for (const more of RINGS) {
-      const radius = width + more;
-      const disc = tableAddress(store.heap, `disc ${radius}`, () => discTable(radius));
-      const rows = 3 * TILE_SIDE;
-      const r = Math.floor(radius);
-      workforce.write(TAPE.growBits, grown, bits, 3, rows, TILE_SIDE, 2 * TILE_SIDE, r, disc);
-      const middle = grown + (TILE_SIDE * 3 + 1) * 8;
-      const share = Math.round(ONE / RINGS.length);
-      workforce.write(TAPE.raiseBits, outline, middle, CONTOUR_STRIDE, share);
+    for (const level of levels) {
+      this.#growInto(grown, bits, sources, [WHOLLY, levelReach(width, level)], false);
+      this.#growInto(grown, bits, sources, [coveredBy(level), width], true);
+      writeLevel(workforce, outline, grown + (TILE_SIDE * 3 + 1) * 8, CONTOUR_STRIDE);
     }
+    plates.backTo(mark);
     workforce.write(TAPE.colourMask, outline, ...hexToQ15(colour).slice(0, 3));
     if (own !== 0) workforce.write(TAPE.blend, outline, own, 0, ONE, 0);
     return outline;
+  }
+
+  /** Grows what has at least so much alpha in the middle one of nine tiles, onto what is grown already or not. */
+  #growInto(
+    grown: number,
+    bits: number,
+    sources: readonly number[],
+    [least, radius]: readonly [least: number, radius: number],
+    onto: boolean,
+  ): void {
+    const { workforce, store } = this;
+    workforce.write(TAPE.clear, bits, CONTOUR_BITS);
+    sources.forEach((from, i) => {
+      const at = bits + (Math.floor(i / 3) * TILE_SIDE * 3 + (i % 3)) * 8;
+      if (from !== 0) workforce.write(TAPE.alphaBits, at, CONTOUR_STRIDE, from, least);
+    });
+    const disc = tableAddress(store.heap, `disc ${radius}`, () => discTable(radius));
+    const [first, last, rows] = [TILE_SIDE, 2 * TILE_SIDE, 3 * TILE_SIDE];
+    const [r, keeps] = [Math.floor(radius), onto ? 1 : 0];
+    workforce.write(TAPE.growBits, grown, bits, 3, rows, first, last, r, disc, keeps);
   }
 
   #trim(): void {

@@ -15,8 +15,8 @@ export type Patch = readonly Run[];
 /** What a flood has reached: tiles (row · words + column) and how many of its pixels. */
 export type Flooded = { tiles: Int32Array; area: number };
 
-/** Farthest growth in one go, px. */
-const MOST_GROWTH = 128;
+/** Farthest growth in one go, px: what may be asked for, and a pixel for soft edges. */
+const MOST_GROWTH = 129;
 
 /** Half-widths of a disc by rows from its middle, as the kernels read them: whole numbers in the bits of f32. */
 export function discTable(radius: number): Float32Array {
@@ -179,15 +179,20 @@ export class Regions {
     return Array.from({ length: this.tileRows }, (_, row) => ({ row, from: 0, to: this.words }));
   }
 
-  /** Grown by a disc of a radius in px (≤ 128), exactly: all within that distance of a set pixel. */
-  grow(into: Bits, from: Bits, radius: number): void {
+  /**
+   * Grown by a disc of a radius in px (≤ 129), exactly: all within that distance of a set pixel.
+   * @param onto whether what is set in `into` stays
+   */
+  grow(into: Bits, from: Bits, radius: number, onto = false): void {
     const held = Math.min(MOST_GROWTH, radius);
     const { heap } = this.bench.store;
     const disc = tableAddress(heap, `disc ${held}`, () => discTable(held));
     const r = Math.floor(held);
     const rows = this.tileRows * TILE_SIDE;
+    const { workforce } = this.bench;
+    const keeps = onto ? 1 : 0;
     this.#inRuns(this.#everywhere, (y0, y1) =>
-      this.bench.workforce.write(TAPE.growBits, into, from, this.words, rows, y0, y1, r, disc),
+      workforce.write(TAPE.growBits, into, from, this.words, rows, y0, y1, r, disc, keeps),
     );
     this.trim(into);
   }

@@ -1,57 +1,47 @@
 import { type Applying } from "../command/command";
 import { rewriteSelection } from "../command/select";
 import { tilesWithBits } from "../fill/cover";
-import { SELECTION } from "../picture/picture";
-import { bitsOfPlane } from "../region/bits-of";
+import { type Plane, SELECTION } from "../picture/picture";
 import { type Bits, type Regions } from "../region/regions";
-import { ONE, tileColumn, tileRow } from "../tiles/layout";
-import { TAPE } from "../tiles/tape";
+import { grownCover, grownRest, writeMean } from "../region/soft-growth";
+import { ONE } from "../tiles/layout";
 import { blurPlane } from "../adjust/blur";
 
-/** Grown edges are smooth: means of discs that differ by a quarter of a pixel. */
-const RINGS = [0, 0.25, 0.5, 0.75];
-
-/** The pixels that are selected by half and more. */
-export const bitsOfSelection = ({ picture }: Applying, regions: Regions): Bits =>
-  bitsOfPlane(regions, picture.plane(SELECTION));
-
-/** The selection grown or shrunk by a disc, or its border that wide; edges smooth. */
+/**
+ * The selection grown or shrunk by a disc, or its border that wide, px; its edges stay as soft
+ * as they were.
+ */
 export function grownBy(
   applying: Applying,
   regions: Regions,
-  selected: Bits,
   kind: "grow" | "shrink" | "border",
   by: number,
 ): void {
-  const rest = regions.make();
-  regions.not(rest, selected);
-  const rings = RINGS.map((off) => {
-    const ring = regions.make();
-    if (kind === "grow") regions.grow(ring, selected, by + off);
-    else if (kind === "shrink") {
-      regions.grow(ring, rest, by + off);
+  const plane = applying.picture.plane(SELECTION);
+  const made = changed(regions, plane, kind, by);
+  const keys = new Set(plane.keys());
+  for (const bits of made) for (const key of tilesWithBits(regions, bits)) keys.add(key);
+  rewriteSelection(applying, [...keys], (key, address) => writeMean(regions, made, key, address));
+}
+
+function changed(
+  regions: Regions,
+  plane: Plane,
+  kind: "grow" | "shrink" | "border",
+  by: number,
+): Bits[] {
+  if (kind === "grow") return grownCover(regions, plane, by);
+  if (kind === "shrink")
+    return grownRest(regions, plane, by).map((rest) => {
       const kept = regions.make();
-      regions.not(kept, ring);
+      regions.not(kept, rest);
+      regions.release(rest);
       return kept;
-    } else {
-      const inner = regions.make();
-      regions.grow(ring, selected, by / 2 + off);
-      regions.grow(inner, rest, by / 2 + off);
-      regions.join(ring, "and", inner);
-    }
-    return ring;
-  });
-  const keys = new Set(applying.picture.plane(SELECTION).keys());
-  for (const ring of rings) for (const key of tilesWithBits(regions, ring)) keys.add(key);
-  const share = Math.round(ONE / RINGS.length);
-  rewriteSelection(applying, [...keys], (key, address) => {
-    const { workforce } = applying.bench;
-    workforce.write(TAPE.fill, address, 0, 0, 0, 0);
-    for (const ring of rings) {
-      const at = regions.at(ring, tileColumn(key), tileRow(key));
-      workforce.write(TAPE.raiseBits, address, at, regions.stride, share);
-    }
-  });
+    });
+  const inner = grownCover(regions, plane, by / 2);
+  const outer = grownRest(regions, plane, by / 2);
+  inner.forEach((bits, i) => regions.join(bits, "and", outer[i] as Bits));
+  return inner;
 }
 
 /** How steep a smoothed edge is: alpha goes from none to all over this share of the blur's. */

@@ -134,6 +134,51 @@ describe("changing what is selected", () => {
     work.release();
   });
 
+  /** Where a selection's upper edge lies in each column, px, from what of it is selected. */
+  const upperEdge = (work: Work, from: number, to: number): number[] =>
+    Array.from({ length: to - from }, (_, i) => {
+      let held = 0;
+      for (let y = 0; y < 150; y++) held += selected(work, from + i, y);
+      return 150 - held;
+    });
+
+  test.each([
+    ["grow", 6, -1],
+    ["shrink", 9, 1],
+    ["grow", 40, -1],
+  ] as const)("%s by %d px: a slanting edge moves sideways and stays straight", (kind, by, way) => {
+    const work = sheet();
+    const slope = 0.13;
+    const points: [number, number][] = [
+      [0, 80],
+      [300, 80 + 300 * slope],
+      [300, 200],
+      [0, 200],
+    ];
+    work.apply({ do: "select", shape: { kind: "polygon", points } });
+    work.apply({ do: "select.change", change: { kind, by } });
+    const moved = way * by * Math.hypot(1, slope);
+    const off = upperEdge(work, 60, 240).map((edge, i) => edge - (80 + (60.5 + i) * slope + moved));
+    expect(Math.max(...off.map(Math.abs))).toBeLessThan(0.25);
+    expect(Math.abs(sum(off) / off.length)).toBeLessThan(0.1);
+    work.release();
+  });
+
+  test("a circle grown and shrunk again is the circle, and its edge no harder", () => {
+    const work = sheet();
+    const bounds = { left: 100.3, top: 50.7, right: 180.3, bottom: 130.7 };
+    work.apply({ do: "select", shape: { kind: "ellipse", box: bounds } });
+    const before = all(work);
+    work.apply({ do: "select.change", change: { kind: "grow", by: 12 } });
+    expect(Math.abs(area(work) / (Math.PI * 52 ** 2) - 1)).toBeLessThan(0.01);
+    work.apply({ do: "select.change", change: { kind: "shrink", by: 12 } });
+    const off = all(work).map((v, i) => Math.abs(v - (before[i] as number)));
+    expect(Math.max(...off)).toBeLessThan(0.6);
+    const rim = before.filter((v) => v > 0 && v < 1).length;
+    expect(sum(off) / rim).toBeLessThan(0.2);
+    work.release();
+  });
+
   test("inverted twice is as it was; kept and called back is the same", () => {
     const work = sheet();
     selectBox(work, [10.5, 10, 120, 90]);

@@ -37,7 +37,7 @@ export const TAPE = {
   nearBits: 16,
   /** dst stride tile least */
   alphaBits: 17,
-  /** dst src words rows y0 y1 r reach */
+  /** dst src words rows y0 y1 r reach onto */
   growBits: 18,
   /** dst src within without words rows y0 y1 x0 x1 eight */
   spreadBits: 19,
