@@ -4,8 +4,8 @@ import { hexColour } from "../colour/srgb";
 
 /** Entries of a table over 0…1: `kernels/adjust.ts` knows the same. */
 export const TABLE_STEPS = 1024;
-const MOST_STOPS = 32;
-const MOST_PATH = 128;
+export const MOST_STOPS = 32;
+export const MOST_PATH = 128;
 
 export const stopsSchema = z
   .array(

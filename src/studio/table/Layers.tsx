@@ -25,7 +25,6 @@ import {
   Lock,
   ChevronDown,
   ChevronRight,
-  Plus,
   Search,
   SlidersHorizontal,
   VenetianMask,
@@ -47,7 +46,9 @@ import { type BlendMode, blendModes } from "../../engine/compose/blend-modes";
 import { paperName } from "../../engine/paper/paper";
 import { type Layer } from "../../worker/protocol";
 import { MOST_CONTOUR } from "../../engine/picture/picture";
-import { withMoreStops, withShape } from "./gradient/handles";
+import { GradientStrip } from "./gradient/GradientStrip";
+import { withShape } from "./gradient/handles";
+import { stripOf } from "./gradient/stops";
 import { adjustmentNames, beginAdjusting } from "./adjust/adjust-store";
 import { AddLayerMenu, LayerMenu } from "./layers/LayerMenu";
 import { landing, rowsOf } from "./layers/rows";
@@ -306,8 +307,7 @@ const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, choose }
 /** What a fill looks like in the list. */
 function paintLook({ paint }: Layer): string {
   if (!paint || paint.kind === "colour") return paint?.colour ?? "none";
-  const stops = paint.stops.map(({ at, colour }) => `${colour} ${Math.round(at * 100)}%`);
-  return `linear-gradient(90deg, ${stops.join(", ")})`;
+  return stripOf(paint.stops);
 }
 
 /** A colour that takes the one in hand when it is pressed. */
@@ -367,6 +367,11 @@ function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
   const { contour, paint, kind, tone } = layer;
   const setPaint = (next: NonNullable<Layer["paint"]>): void =>
     void session.setLayers({ paint: next });
+  const tryPaint = (next: Layer["paint"]): void => {
+    const layers = useTable.getState().picture?.layers ?? [];
+    const tried = layers.map((one) => (one.id === layer.id ? { ...one, paint: next } : one));
+    void session.link.api.previewLayers(next ? tried : null, null);
+  };
   return (
     <>
       {kind === "fill" && paint?.kind === "colour" && (
@@ -391,30 +396,20 @@ function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
             <option value="radial">Radial</option>
             <option value="path">Along a path</option>
           </select>
-          {paint.stops.map((stop, i) => (
-            <TakeColour
-              key={i}
-              label={`Colour ${i + 1} of the gradient`}
-              colour={stop.colour}
-              take={(colour) =>
-                setPaint({
-                  ...paint,
-                  stops: paint.stops.map((other, j) => (j === i ? { ...other, colour } : other)),
-                })
-              }
-            />
-          ))}
-          <button
-            type="button"
-            className="icon-button"
-            aria-label="One more colour in the gradient"
-            title="One more colour"
-            disabled={paint.stops.length >= 6}
-            onClick={() => setPaint(withMoreStops(paint, useTable.getState().colour))}
-          >
-            <Plus size={14} />
-          </button>
         </div>
+      )}
+      {kind === "fill" && paint?.kind === "gradient" && (
+        <GradientStrip
+          key={layer.id}
+          label="Gradient"
+          stops={paint.stops}
+          clear
+          onTry={(stops) => tryPaint({ ...paint, stops })}
+          onKeep={(stops) => {
+            setPaint({ ...paint, stops });
+            tryPaint(null);
+          }}
+        />
       )}
       {kind === "adjustment" && tone && (
         <button

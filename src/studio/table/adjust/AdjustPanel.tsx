@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Area, AreaChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
 import { type Adjustment, MOST_LAYER_RADIUS } from "../../../engine/adjust/adjustment";
 import { type Histogram } from "../../../engine/crit/histogram";
+import { GradientStrip } from "../gradient/GradientStrip";
 import { CurveEditor } from "../../workshop/CurveEditor";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
@@ -181,29 +182,21 @@ function Balance({ of, set }: { of: Of<"balance">; set: (next: Adjustment) => vo
 }
 
 function Stops({ of, set }: { of: Of<"by value">; set: (next: Adjustment) => void }) {
-  const names = ["Darks", "Middles", "Lights"];
+  const setStops = (stops: typeof of.stops): void => set({ ...of, stops });
   return (
     <>
-      {of.stops.map((stop, i) => (
-        <div key={i} className="slide">
-          <span>{names[i] ?? `Stop ${i + 1}`}</span>
-          <button
-            type="button"
-            className="swatch"
-            style={{ background: stop.colour }}
-            aria-label={`${names[i] ?? `Stop ${i + 1}`}: give it the colour in hand`}
-            onClick={() =>
-              set({
-                ...of,
-                stops: of.stops.map((other, j) =>
-                  j === i ? { ...other, colour: useTable.getState().colour } : other,
-                ),
-              })
-            }
-          />
-        </div>
-      ))}
-      <p className="quiet mb-0">Choose a colour, then press where it goes.</p>
+      <GradientStrip
+        label="Colours by value"
+        stops={of.stops}
+        clear={false}
+        onTry={setStops}
+        onKeep={setStops}
+      />
+      <div className="ends quiet" aria-hidden="true">
+        <span>darks</span>
+        <span>lights</span>
+      </div>
+      <p className="quiet mb-0">Press the strip for one more stop in the colour in hand.</p>
     </>
   );
 }

@@ -5,7 +5,7 @@ import { type GradientPaint } from "../../../engine/gradient/gradient";
 import { toPicture, toScreen, viewMatrix } from "../../../worker/view";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-import { handlesOf, withHandle } from "./handles";
+import { handlesOf, withHandle, withoutPoint, withPoint } from "./handles";
 
 /** Arrow keys move a handle by this many px of the picture. */
 const NUDGE = 8;
@@ -54,6 +54,12 @@ export function GradientHandles({ session }: { session: Session }) {
         <polyline points={line} />
         <polyline className="dashes" points={line} />
       </svg>
+      {paint.shape === "path" && !dragged && (
+        <BetweenPoints
+          places={handles.map(({ at }) => onScreen(at))}
+          add={(index) => void settle(withPoint(paint, index))}
+        />
+      )}
       {handles.map(({ name, at }, index) => {
         const [x, y] = onScreen(at);
         return (
@@ -63,18 +69,34 @@ export function GradientHandles({ session }: { session: Session }) {
             className="handle gradient-handle"
             style={{ left: x, top: y }}
             aria-label={`Gradient: ${name}. Drag, or use the arrow keys`}
+            title={
+              paint.shape === "path"
+                ? "Enter adds a point after it, Delete takes it away"
+                : undefined
+            }
             onPointerDown={(event) => {
               event.currentTarget.setPointerCapture(event.pointerId);
               setDragged({ index, paint });
             }}
             onPointerMove={drag}
             onPointerUp={() => dragged && void settle(dragged.paint)}
+            onDoubleClick={() => {
+              const changed = withoutPoint(paint, index);
+              if (changed !== paint) void settle(changed);
+            }}
             onKeyDown={(event) => {
+              const changed =
+                event.key === "Enter"
+                  ? withPoint(paint, index)
+                  : event.key === "Delete" || event.key === "Backspace"
+                    ? withoutPoint(paint, index)
+                    : paint;
               const dx = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
               const dy = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
-              if (dx === 0 && dy === 0) return;
+              if (dx === 0 && dy === 0 && changed === paint) return;
               event.preventDefault();
               event.stopPropagation();
+              if (changed !== paint) return void settle(changed);
               void settle(withHandle(paint, index, [at[0] + dx * NUDGE, at[1] + dy * NUDGE]));
             }}
           />
@@ -82,4 +104,29 @@ export function GradientHandles({ session }: { session: Session }) {
       })}
     </>
   );
+}
+
+/** Small marks between the points of a path: pressed, a point is added there. */
+function BetweenPoints({
+  places,
+  add,
+}: {
+  places: readonly (readonly [number, number])[];
+  add: (index: number) => void;
+}) {
+  return places.slice(1).map(([x, y], index) => {
+    const [before] = places.slice(index);
+    if (!before) return null;
+    return (
+      <button
+        key={index}
+        type="button"
+        className="handle gradient-between"
+        tabIndex={-1}
+        style={{ left: (x + before[0]) / 2, top: (y + before[1]) / 2 }}
+        aria-label={`Gradient: one point more after point ${index + 1}`}
+        onClick={() => add(index)}
+      />
+    );
+  });
 }

@@ -1,7 +1,7 @@
 import { type GradientPaint } from "../../../engine/gradient/gradient";
 import { type Wells, withMoved } from "../../../engine/colour/wells";
 import { allWells } from "../colour/wells-store";
-import { handlesOf, withHandle, withMoreStops, withShape } from "./handles";
+import { handlesOf, withHandle, withoutPoint, withPoint, withShape } from "./handles";
 
 const paint: GradientPaint = {
   kind: "gradient",
@@ -32,12 +32,17 @@ test("the ends of a straight one are its handles", () => {
   expect(withHandle(paint, 1, [5, 5])).toMatchObject({ from: [0, 0], to: [5, 5] });
 });
 
-test("one colour more lies between the last two", () => {
-  expect(withMoreStops(paint, "#ff0000").stops.map(({ at, colour }) => [at, colour])).toEqual([
-    [0, "#000000"],
-    [0.5, "#ff0000"],
-    [1, "#ffffff"],
-  ]);
+test("a path takes points in between and gives them up again, two always stay", () => {
+  const bent = withShape(paint, "path");
+  const more = withPoint(bent, 0);
+  expect(more.path[1]).toEqual([25, -10]);
+  expect(more.path).toHaveLength(4);
+  expect(withoutPoint(more, 1)).toEqual(bent);
+  const two = withoutPoint(withoutPoint(more, 1), 1);
+  expect(two.path).toHaveLength(2);
+  expect(withoutPoint(two, 0)).toBe(two);
+  expect(withPoint(bent, 2)).toBe(bent);
+  expect(withPoint(paint, 0)).toBe(paint);
 });
 
 test("wells keep their colours when one is moved, and the picture's come first", () => {

@@ -1,4 +1,4 @@
-import { type GradientPaint } from "../../../engine/gradient/gradient";
+import { type GradientPaint, MOST_PATH } from "../../../engine/gradient/gradient";
 
 /** The same gradient in another shape; a path begins between its ends, a little bent. */
 export function withShape(paint: GradientPaint, shape: string): GradientPaint {
@@ -35,11 +35,19 @@ export function withHandle(
   return index === 0 ? { ...paint, from: at } : { ...paint, to: at };
 }
 
-/** The gradient with one colour more before its last, evenly between its neighbours. */
-export function withMoreStops(paint: GradientPaint, colour: string): GradientPaint {
-  const last = paint.stops.at(-1);
-  const before = paint.stops.at(-2);
-  if (!last || !before) return paint;
-  const between = { at: (before.at + last.at) / 2, colour, alpha: 1 };
-  return { ...paint, stops: [...paint.stops.slice(0, -1), between, last] };
+/** The gradient's path with one point more in the middle of a piece, after the point `index`. */
+export function withPoint(paint: GradientPaint, index: number): GradientPaint {
+  const [from, to] = [paint.path[index], paint.path[index + 1]];
+  if (paint.shape !== "path" || !from || !to || paint.path.length >= MOST_PATH) return paint;
+  const middle: [number, number] = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2];
+  return {
+    ...paint,
+    path: [...paint.path.slice(0, index + 1), middle, ...paint.path.slice(index + 1)],
+  };
+}
+
+/** The gradient's path without one of its points; two always stay. */
+export function withoutPoint(paint: GradientPaint, index: number): GradientPaint {
+  if (paint.shape !== "path" || paint.path.length <= 2) return paint;
+  return { ...paint, path: paint.path.filter((_, i) => i !== index) };
 }
