@@ -20,7 +20,7 @@ import { Workshop } from "../workshop/Workshop";
 import { ExportDialog } from "./ExportDialog";
 import { readKeys } from "./keys/key-map";
 import { KeysDialog } from "./keys/KeysDialog";
-import { Layers } from "./Layers";
+import { LayersPanel } from "./layers/LayersPanel";
 import { PaperDialog } from "./PaperDialog";
 import { PictureView } from "./PictureView";
 import { ReplayScreen } from "./replay/ReplayScreen";
@@ -129,7 +129,7 @@ export function Table({ id }: { id: string }) {
   return (
     <div className={`table-screen${bare ? " bare" : ""}`}>
       <TopBar session={session} />
-      <Layers session={session} />
+      <LayersPanel session={session} />
       <PictureView session={session} />
       <ColourPanel session={session} />
       <Tray session={session} />

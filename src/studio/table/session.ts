@@ -20,7 +20,7 @@ import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
 import { rooms } from "../rooms";
 import { useWorkshop } from "../workshop/workshop-store";
-import { type Landing, placeUnder } from "./layers/rows";
+import { type Landing, placeUnder, topsOf } from "./layers/rows";
 import { useRegion } from "./region/region-store";
 import { useTable } from "./table-store";
 import { endTransform } from "./transform/transform-store";
@@ -317,23 +317,44 @@ export class Session {
     );
   }
 
-  /** Gives the working layer a mask, of what is selected where something is, and paints on it. */
+  /** Gives the chosen layers masks, of what is selected where something is, and paints on the working one's. */
   async addMask(from?: Extract<Single, { do: "mask.add" }>["from"]): Promise<void> {
-    const { picture, selected } = useTable.getState();
-    const [id] = selected;
-    if (!id || !picture) return;
-    const kind = picture.selection ? ("selection" as const) : ("nothing" as const);
-    if (await this.apply({ do: "mask.add", id, from: from ?? { kind } }))
-      useTable.setState({ paintOn: "mask" });
+    const { picture } = useTable.getState();
+    const kind = picture?.selection ? ("selection" as const) : ("nothing" as const);
+    const steps = this.#selectedLayers()
+      .filter(({ mask }) => !mask)
+      .map(({ id }): Single => ({ do: "mask.add", id, from: from ?? { kind } }));
+    if (await this.applyAll("add masks", steps)) useTable.setState({ paintOn: "mask" });
   }
 
+  /** Takes the masks of the chosen layers away; `lay`: what they hold back goes with them. */
   async removeMask(lay: boolean): Promise<void> {
-    const [id] = useTable.getState().selected;
-    if (!id) return;
-    if (await this.apply({ do: "mask.remove", id, lay })) {
+    const steps = this.#masked()
+      .filter(({ kind }) => !lay || kind === "paint")
+      .map(({ id }): Single => ({ do: "mask.remove", id, lay }));
+    if (await this.applyAll("remove masks", steps)) {
       useTable.setState({ paintOn: "colour" });
       this.showMask("no");
     }
+  }
+
+  /** Sets whether the chosen layers' masks hold back, and whether they move with their layers. */
+  async setMask(changes: Partial<NonNullable<Layer["mask"]>>): Promise<void> {
+    const steps = this.#masked().map(({ id, mask }): Single => ({
+      do: "layer.set",
+      id,
+      mask: { on: true, linked: true, ...mask, ...changes },
+    }));
+    await this.applyAll("set masks", steps);
+  }
+
+  async invertMask(): Promise<void> {
+    const steps = this.#masked().map(({ id }): Single => ({ do: "mask.invert", id }));
+    await this.applyAll("invert masks", steps);
+  }
+
+  #masked(): Layer[] {
+    return this.#selectedLayers().filter(({ mask }) => mask);
   }
 
   /** How the working layer's mask is seen: not at all, as a veil, or alone. */
@@ -344,7 +365,7 @@ export class Session {
   }
 
   async duplicateLayers(): Promise<void> {
-    const layers = this.#selectedLayers();
+    const layers = this.#selectedTops();
     const made = layers.map((layer) => ({ layer, id: nanoid(10) }));
     const steps = made.map(({ layer, id }): Single => ({
       do: "layer.copy",
@@ -357,7 +378,7 @@ export class Session {
 
   async removeLayers(): Promise<void> {
     const { picture } = useTable.getState();
-    const layers = this.#selectedLayers();
+    const layers = this.#selectedTops();
     if (!picture || layers.length === 0) return;
     const lowest = picture.layers.findIndex(({ id }) => id === layers[0]?.id);
     const steps = layers.map(({ id }): Single => ({ do: "layer.remove", id }));
@@ -399,12 +420,22 @@ export class Session {
     );
   }
 
-  /** Sets a property of every selected layer. */
-  async setLayers(changes: Omit<Extract<Single, { do: "layer.set" }>, "do" | "id">): Promise<void> {
+  /** Sets properties of the chosen layers, or of those of one kind among them. */
+  async setLayers(
+    changes: Omit<Extract<Single, { do: "layer.set" }>, "do" | "id">,
+    kind?: Layer["kind"],
+  ): Promise<void> {
+    const layers = this.#selectedLayers().filter((layer) => !kind || layer.kind === kind);
     await this.applyAll(
       "set layers",
-      this.#selectedLayers().map(({ id }): Single => ({ do: "layer.set", id, ...changes })),
+      layers.map(({ id }): Single => ({ do: "layer.set", id, ...changes })),
     );
+  }
+
+  /** Shows or hides a layer, and all chosen ones with it where it is among them. */
+  async setVisible(id: string, visible: boolean): Promise<void> {
+    if (useTable.getState().selected.includes(id)) await this.setLayers({ visible });
+    else await this.apply({ do: "layer.set", id, visible });
   }
 
   /** The chosen layers a step more or less opaque. */
@@ -449,9 +480,9 @@ export class Session {
 
   /** Moves layers to where they were dropped in the list. */
   async moveLayers(ids: string[], { group, under }: Landing): Promise<void> {
-    const order = useTable.getState().picture?.layers.map(({ id }) => id) ?? [];
-    const moving = order.filter((id) => ids.includes(id));
-    const rest = order.filter((id) => !ids.includes(id));
+    const layers = useTable.getState().picture?.layers ?? [];
+    const moving = topsOf(layers, ids).map(({ id }) => id);
+    const rest = layers.map(({ id }) => id).filter((id) => !moving.includes(id));
     await this.#stackOn(moving, placeUnder(rest, under), group);
   }
 
@@ -465,9 +496,16 @@ export class Session {
     await this.applyAll("move layers", steps);
   }
 
-  #selectedLayers() {
+  /** The chosen layers, bottom first. */
+  #selectedLayers(): Layer[] {
     const { picture, selected } = useTable.getState();
     return picture?.layers.filter(({ id }) => selected.includes(id)) ?? [];
+  }
+
+  /** Without those that lie in a chosen group. */
+  #selectedTops(): Layer[] {
+    const { picture, selected } = useTable.getState();
+    return topsOf(picture?.layers ?? [], selected);
   }
 
   /** All of the working layer that has the second colour takes the first. */
@@ -477,33 +515,52 @@ export class Session {
     if (layer) await this.apply({ do: "colour.replace", layer, from: second, to: colour });
   }
 
-  /** A rim of the colour in hand along what the working layer holds, on a layer of its own. */
-  async edgeBand(width: number, soft: number): Promise<void> {
-    const { selected, colour } = useTable.getState();
-    const [layer] = selected;
-    if (!layer) return;
-    const id = nanoid(10);
-    const done = await this.apply({
+  /** What a shading help is laid on: the chosen layers that hold paint. */
+  async #onEachPaint(
+    label: string,
+    step: (layer: string, id: string) => Single,
+    isNew = true,
+  ): Promise<void> {
+    const layers = this.#selectedLayers().filter(({ kind }) => kind === "paint");
+    const made = layers.map((layer) => ({ layer: layer.id, id: nanoid(10) }));
+    const steps = made.map(({ layer, id }) => step(layer, id));
+    if (await this.applyAll(label, steps)) if (isNew) this.select(made.map(({ id }) => id));
+  }
+
+  /** A rim of the colour in hand along what the chosen layers hold, on layers of its own. */
+  edgeBand(width: number, soft: number): Promise<void> {
+    const { colour } = useTable.getState();
+    const name = "Edge band";
+    return this.#onEachPaint("edge bands", (layer, id) => ({
       do: "edge.band",
       layer,
       id,
-      name: "Edge band",
+      name,
       width,
       soft,
       colour,
-    });
-    if (done) this.select([id]);
+    }));
   }
 
-  /** The grain of a paper in the colour in hand over what the working layer holds. */
-  async texture(kind: PaperKind): Promise<void> {
-    const { selected, colour, picture } = useTable.getState();
-    const [layer] = selected;
-    if (!layer || !picture) return;
-    const id = nanoid(10);
+  /** What the chosen layers hold, in even steps of strength. */
+  shadeSteps(steps: number): Promise<void> {
+    const step = (layer: string): Single => ({ do: "shade.steps", layer, steps });
+    return this.#onEachPaint("shade in steps", step, false);
+  }
+
+  /** The grain of a paper in the colour in hand over what the chosen layers hold. */
+  texture(kind: PaperKind): Promise<void> {
+    const { colour } = useTable.getState();
     const paper = { kind, scale: TEXTURE_SCALE };
-    const done = await this.apply({ do: "texture", layer, id, name: "Texture", paper, colour });
-    if (done) this.select([id]);
+    const name = "Texture";
+    return this.#onEachPaint("textures", (layer, id) => ({
+      do: "texture",
+      layer,
+      id,
+      name,
+      paper,
+      colour,
+    }));
   }
 
   /**

@@ -210,19 +210,13 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
         <Dropdown.Divider />
         {layer.mask ? (
           <>
-            <Item act={() => session.setLayers({ mask: { ...layer.mask!, on: !layer.mask!.on } })}>
+            <Item act={() => session.setMask({ on: !layer.mask?.on })}>
               {layer.mask.on ? "Put the mask aside" : "Use the mask"}
             </Item>
-            <Item
-              act={() =>
-                session.setLayers({ mask: { ...layer.mask!, linked: !layer.mask!.linked } })
-              }
-            >
+            <Item act={() => session.setMask({ linked: !layer.mask?.linked })}>
               {layer.mask.linked ? "Unlink the mask" : "Link the mask"}
             </Item>
-            <Item act={() => session.apply({ do: "mask.invert", id: layer.id })}>
-              Invert the mask
-            </Item>
+            <Item act={() => session.invertMask()}>Invert the mask</Item>
             <Item act={() => session.showMask(maskView === "veil" ? "no" : "veil")}>
               {maskView === "veil" ? "Hide the veil" : "Show the mask as a veil"}
             </Item>
@@ -272,7 +266,7 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
                 <Step
                   key={steps}
                   aria-label={`Shade in ${steps} steps`}
-                  act={() => session.apply({ do: "shade.steps", layer: layer.id, steps })}
+                  act={() => session.shadeSteps(steps)}
                 >
                   {steps}
                 </Step>

@@ -1,0 +1,271 @@
+"use client";
+
+import {
+  CopyPlus,
+  CornerLeftDown,
+  Eye,
+  EyeOff,
+  Grid2x2Check,
+  Lock,
+  PencilRuler,
+  PenLine,
+  Trash2,
+  VenetianMask,
+} from "lucide-react";
+import { useRef, useState } from "react";
+import { type BlendMode, blendModes } from "../../../engine/compose/blend-modes";
+import { MOST_CONTOUR } from "../../../engine/picture/picture";
+import { type Layer } from "../../../worker/protocol";
+import { adjustmentNames, beginAdjusting } from "../adjust/adjust-store";
+import { GradientStrip } from "../gradient/GradientStrip";
+import { withShape } from "../gradient/handles";
+import { type Session } from "../session";
+import { AID, isAid, NO_AID } from "../sketch-aid";
+import { useTable } from "../table-store";
+import { blendLabel } from "./blend-label";
+import { LayerMenu } from "./LayerMenu";
+
+/** A slider is let go of after this long, ms. */
+const SLIDE_PAUSE = 350;
+
+/** A colour that takes the one in hand when it is pressed. */
+function TakeColour({
+  label,
+  colour,
+  take,
+}: {
+  label: string;
+  colour: string;
+  take: (colour: string) => void;
+}) {
+  return (
+    <button
+      type="button"
+      className="swatch"
+      style={{ background: colour }}
+      aria-label={`${label}: give it the colour in hand`}
+      title={`${label}: press to give it the colour in hand`}
+      onClick={() => take(useTable.getState().colour)}
+    />
+  );
+}
+
+function ContourWidth({
+  session,
+  contour,
+}: {
+  session: Session;
+  contour: NonNullable<Layer["contour"]>;
+}) {
+  const [sliding, setSliding] = useState<number | null>(null);
+  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const slide = (width: number): void => {
+    setSliding(width);
+    clearTimeout(pause.current);
+    pause.current = setTimeout(() => {
+      void session.setLayers({ contour: { ...contour, width } }).then(() => setSliding(null));
+    }, SLIDE_PAUSE);
+  };
+  return (
+    <input
+      id="contour-width"
+      type="range"
+      className="swell"
+      min={1}
+      max={MOST_CONTOUR}
+      value={sliding ?? contour.width}
+      aria-label="Width of the contour"
+      onChange={(event) => slide(Number(event.target.value))}
+    />
+  );
+}
+
+/** A fill's colour, an outline's width and colour: what a layer of its kind has besides. */
+function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
+  const { contour, paint, kind, tone } = layer;
+  const setPaint = (next: NonNullable<Layer["paint"]>): void =>
+    void session.setLayers({ paint: next }, "fill");
+  const tryPaint = (next: Layer["paint"]): void => {
+    const layers = useTable.getState().picture?.layers ?? [];
+    const tried = layers.map((one) => (one.id === layer.id ? { ...one, paint: next } : one));
+    void session.link.api.previewLayers(next ? tried : null, null);
+  };
+  return (
+    <>
+      {kind === "fill" && paint?.kind === "colour" && (
+        <div className="line">
+          Colour
+          <TakeColour
+            label="Colour of the fill"
+            colour={paint.colour}
+            take={(colour) => setPaint({ ...paint, colour })}
+          />
+        </div>
+      )}
+      {kind === "fill" && paint?.kind === "gradient" && (
+        <div className="line">
+          <select
+            className="form-select form-select-sm"
+            aria-label="Shape of the gradient"
+            value={paint.shape}
+            onChange={(event) => setPaint(withShape(paint, event.target.value))}
+          >
+            <option value="linear">Linear</option>
+            <option value="radial">Radial</option>
+            <option value="path">Along a path</option>
+          </select>
+        </div>
+      )}
+      {kind === "fill" && paint?.kind === "gradient" && (
+        <GradientStrip
+          key={layer.id}
+          label="Gradient"
+          stops={paint.stops}
+          clear
+          onTry={(stops) => tryPaint({ ...paint, stops })}
+          onKeep={(stops) => {
+            setPaint({ ...paint, stops });
+            tryPaint(null);
+          }}
+        />
+      )}
+      {kind === "adjustment" && tone && (
+        <button
+          type="button"
+          className="btn btn-sm"
+          onClick={() => beginAdjusting(session, tone.kind, layer.id)}
+        >
+          Change {adjustmentNames[tone.kind].toLowerCase()}…
+        </button>
+      )}
+      {contour && (
+        <div className="line">
+          <label htmlFor="contour-width">Contour</label>
+          <ContourWidth session={session} contour={contour} />
+          <TakeColour
+            label="Colour of the contour"
+            colour={contour.colour}
+            take={(colour) => void session.setLayers({ contour: { ...contour, colour } })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+/** How the working layer lies, and what its kind has besides. */
+export function LayerSettings({ session, layer }: { session: Session; layer: Layer | undefined }) {
+  const [sliding, setSliding] = useState<number | null>(null);
+  const paintOn = useTable((state) => state.paintOn);
+  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
+  if (!layer) return <div className="settings quiet">Choose a layer to set how it lies.</div>;
+  const opacity = sliding ?? Math.round(layer.opacity * 100);
+  // While it slides it is only shown so; the layer is set once, when the hand rests.
+  const settle = (value: number): void => {
+    clearTimeout(pause.current);
+    void session.setLayers({ opacity: value / 100 }).then(() => setSliding(null));
+  };
+  const slide = (value: number): void => {
+    setSliding(value);
+    void session.link.api.previewOpacity(useTable.getState().selected, value / 100);
+    clearTimeout(pause.current);
+    pause.current = setTimeout(() => settle(value), SLIDE_PAUSE);
+  };
+  const toggle = (label: string, pressed: boolean, icon: React.ReactNode, act: () => unknown) => (
+    <button
+      type="button"
+      className="icon-button"
+      aria-label={label}
+      title={label}
+      aria-pressed={pressed}
+      onClick={() => void act()}
+    >
+      {icon}
+    </button>
+  );
+  return (
+    <div className="settings">
+      <select
+        className="form-select form-select-sm"
+        aria-label="Blend mode"
+        value={layer.blend}
+        onChange={(event) => void session.setLayers({ blend: event.target.value as BlendMode })}
+      >
+        {blendModes.map((mode) => (
+          <option key={mode} value={mode}>
+            {blendLabel(mode)}
+          </option>
+        ))}
+      </select>
+      <div className="line">
+        <label htmlFor="layer-opacity">Opacity</label>
+        <output>{opacity}</output>
+      </div>
+      <input
+        id="layer-opacity"
+        type="range"
+        className="swell even"
+        style={
+          {
+            "--track": "linear-gradient(90deg, var(--sunken), var(--quiet))",
+          } as React.CSSProperties
+        }
+        min={0}
+        max={100}
+        value={opacity}
+        onChange={(event) => slide(Number(event.target.value))}
+      />
+      <div className="locks" role="group" aria-label="Layer settings">
+        {toggle(
+          layer.visible ? "Hide" : "Show",
+          !layer.visible,
+          layer.visible ? <Eye size={16} /> : <EyeOff size={16} />,
+          () => session.setLayers({ visible: !layer.visible }),
+        )}
+        {toggle(layer.locked ? "Unlock" : "Lock", layer.locked, <Lock size={16} />, () =>
+          session.setLayers({ locked: !layer.locked }),
+        )}
+        {toggle("Lock transparency", layer.lockTransparency, <Grid2x2Check size={16} />, () =>
+          session.setLayers({ lockTransparency: !layer.lockTransparency }),
+        )}
+        {toggle("Clip to the layer below", layer.clip, <CornerLeftDown size={16} />, () =>
+          session.setLayers({ clip: !layer.clip }),
+        )}
+        {toggle("Line source", layer.lines, <PenLine size={16} />, () =>
+          session.setLayers({ lines: !layer.lines }),
+        )}
+        {toggle(
+          isAid(layer) ? "No longer a sketch aid" : "Sketch aid: dim, tinted, locked",
+          isAid(layer),
+          <PencilRuler size={16} />,
+          () => session.setLayers(isAid(layer) ? NO_AID : AID),
+        )}
+        {toggle(
+          "Mask: Paint holds back, Lift lets through",
+          layer.mask !== null,
+          <VenetianMask size={16} />,
+          () =>
+            layer.mask
+              ? useTable.setState({ paintOn: paintOn === "mask" ? "colour" : "mask" })
+              : session.addMask(),
+        )}
+        {toggle("Duplicate layers", false, <CopyPlus size={16} />, () => session.duplicateLayers())}
+        {toggle("Remove layers", false, <Trash2 size={16} />, () => session.removeLayers())}
+        <LayerMenu session={session} layer={layer} />
+      </div>
+      <OwnSettings session={session} layer={layer} />
+      {paintOn === "mask" && (
+        <div className="on-mask" role="status">
+          Painting on the mask
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => useTable.setState({ paintOn: "colour" })}
+          >
+            Back to paint
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}
