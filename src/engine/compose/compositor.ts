@@ -650,7 +650,7 @@ export class Compositor {
     { width, colour }: NonNullable<Layer["contour"]>,
     plates: Plates,
   ): number {
-    const { workforce, store } = this;
+    const { workforce } = this;
     const [bits, grown] = plates.bits;
     const outline = plates.take();
     const mark = plates.mark;

@@ -1,7 +1,7 @@
 import { testEngine } from "../engine.testing";
 import { Regions } from "../region/regions";
 import { pullOf } from "./eye";
-import { countPixel, emptyHistogram } from "./histogram";
+import { countPixel, emptyHistogram, temperatureOf } from "./histogram";
 import { holesIn } from "./holes";
 
 describe("holes", () => {
@@ -85,4 +85,14 @@ test("a histogram counts values and hues; greys have no hue", () => {
   expect([counted.light[0], counted.light[63]]).toEqual([1, 0.5]);
   expect(counted.hues.filter((n) => n > 0)).toHaveLength(1);
   expect(counted.hues.findIndex((n) => n > 0)).toBe(2);
+});
+
+test("warm, cool and grey are told apart by hue, and sum to all that was counted", () => {
+  const counted = emptyHistogram();
+  expect(temperatureOf(counted)).toEqual({ warm: 0, cool: 0, grey: 0 });
+  countPixel(counted, [0.8, 0.3, 0.1], 2);
+  countPixel(counted, [0.1, 0.3, 0.8], 1);
+  countPixel(counted, [0.5, 0.5, 0.5], 3);
+  expect(temperatureOf(counted)).toEqual({ warm: 33, cool: 17, grey: 50 });
+  expect(counted.count).toBe(6);
 });

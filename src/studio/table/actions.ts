@@ -95,6 +95,14 @@ export function actionsOf(session: Session): Action[] {
     },
     { name: "Fill", keys: key("fill"), act: () => toggleTool(session, "fill") },
     {
+      name: "Fill: replace a colour everywhere on this layer",
+      act: () => {
+        useRegion.getState().set({ what: "everywhere", path: [], look: null });
+        set({ tool: "fill" });
+      },
+      disabled: none,
+    },
+    {
       name: "Fill: gradient",
       act: () => {
         useRegion.getState().set({ what: "gradient", path: [], look: null });

@@ -1,13 +1,15 @@
 "use client";
 
-import { useEffect, useState } from "react";
-import { Area, AreaChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import { type Adjustment, MOST_LAYER_RADIUS } from "../../../engine/adjust/adjustment";
-import { type Histogram } from "../../../engine/crit/histogram";
+import { type ReactNode, useRef, useState } from "react";
+import { type Adjustment, MOST_LAYER_RADIUS, toneTable } from "../../../engine/adjust/adjustment";
+import { TABLE_STEPS } from "../../../engine/gradient/gradient";
+import { FloatingPanel } from "../panel/FloatingPanel";
 import { GradientStrip } from "../gradient/GradientStrip";
 import { CurveEditor } from "../../workshop/CurveEditor";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
+import { HistogramChart } from "./HistogramChart";
+import { type LevelMark, levelMarks, placeOfMark, withMark } from "./levels-marks";
 import {
   adjustmentNames,
   endAdjusting,
@@ -15,48 +17,6 @@ import {
   showAdjusted,
   useAdjust,
 } from "./adjust-store";
-
-/** How often each value is met, behind levels and curves. */
-function HistogramChart({ session, layer }: { session: Session; layer: string | null }) {
-  const [histogram, setHistogram] = useState<Histogram | null>(null);
-  useEffect(() => {
-    void session.link.api
-      .histogram(layer)
-      .then((answer) => answer.ok && setHistogram(answer.value));
-  }, [session, layer]);
-  if (!histogram) return <div className="histogram" />;
-  const data = histogram.light.map((light, i) => ({
-    light,
-    red: histogram.red[i],
-    green: histogram.green[i],
-    blue: histogram.blue[i],
-  }));
-  return (
-    <div
-      className="histogram"
-      role="img"
-      aria-label={`Histogram of ${Math.round(histogram.count)} points`}
-      data-testid="histogram"
-    >
-      <ResponsiveContainer width="100%" height="100%">
-        <AreaChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }}>
-          <XAxis hide />
-          <YAxis hide scale="sqrt" domain={[0, "dataMax"]} />
-          <Area
-            dataKey="light"
-            stroke="none"
-            fill="var(--quiet)"
-            fillOpacity={0.55}
-            isAnimationActive={false}
-          />
-          <Area dataKey="red" stroke="#b2452f" fill="none" isAnimationActive={false} />
-          <Area dataKey="green" stroke="#4f7d3a" fill="none" isAnimationActive={false} />
-          <Area dataKey="blue" stroke="#3d6a9e" fill="none" isAnimationActive={false} />
-        </AreaChart>
-      </ResponsiveContainer>
-    </div>
-  );
-}
 
 function Slide({
   label,
@@ -94,14 +54,82 @@ function Slide({
 
 type Of<K extends Adjustment["kind"]> = Extract<Adjustment, { kind: K }>;
 
-function Levels({ of, set }: { of: Of<"levels">; set: (next: Adjustment) => void }) {
+/** What lies behind a control: the histogram. */
+type Behind = (over: ReactNode) => ReactNode;
+
+/** Points of the line that says what becomes of each value. */
+const LINE = 48;
+const NUDGE = 0.01;
+const markNames: Record<LevelMark, string> = {
+  black: "Black from",
+  middle: "Middle",
+  white: "White from",
+};
+
+/** The levels over the histogram: what becomes of each value, and three marks to drag. */
+function LevelMarks({ of, set }: { of: Of<"levels">; set: (next: Adjustment) => void }) {
+  const field = useRef<HTMLDivElement>(null);
+  const { numbers } = toneTable(of);
+  const line = Array.from({ length: LINE + 1 }, (_, i) => {
+    const value = numbers[Math.round((i / LINE) * TABLE_STEPS)] as number;
+    return `${((i / LINE) * 100).toFixed(1)},${((1 - value) * 100).toFixed(1)}`;
+  }).join(" ");
+  const move = (mark: LevelMark, clientX: number): void => {
+    const box = field.current?.getBoundingClientRect();
+    if (box) set(withMark(of, mark, (clientX - box.left) / box.width));
+  };
+  return (
+    <div className="level-marks" ref={field}>
+      <svg viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden="true">
+        <polyline points={line} />
+      </svg>
+      {levelMarks.map((mark) => {
+        const at = placeOfMark(of, mark);
+        return (
+          <button
+            key={mark}
+            type="button"
+            role="slider"
+            className={mark}
+            style={{ left: `${at * 100}%` }}
+            aria-label={`${markNames[mark]}, on the histogram`}
+            aria-valuemin={0}
+            aria-valuemax={100}
+            aria-valuenow={Math.round(at * 100)}
+            onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+            onPointerMove={(event) => {
+              if (event.currentTarget.hasPointerCapture(event.pointerId)) move(mark, event.clientX);
+            }}
+            onKeyDown={(event) => {
+              const step = { ArrowLeft: -NUDGE, ArrowRight: NUDGE }[event.key];
+              if (step === undefined) return;
+              event.preventDefault();
+              event.stopPropagation();
+              set(withMark(of, mark, at + step));
+            }}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+function Levels({
+  of,
+  set,
+  behind,
+}: {
+  of: Of<"levels">;
+  set: (next: Adjustment) => void;
+  behind: Behind;
+}) {
   const slide = (label: string, key: "black" | "white" | "lowest" | "highest") => (
     <Slide label={label} value={of[key]} least={0} most={1} set={(v) => set({ ...of, [key]: v })} />
   );
   return (
     <>
+      {behind(<LevelMarks of={of} set={set} />)}
       {slide("Black from", "black")}
-      {slide("White from", "white")}
       <Slide
         label="Middle"
         value={Math.log2(of.middle)}
@@ -109,6 +137,7 @@ function Levels({ of, set }: { of: Of<"levels">; set: (next: Adjustment) => void
         most={3}
         set={(v) => set({ ...of, middle: 2 ** v })}
       />
+      {slide("White from", "white")}
       {slide("Darkest", "lowest")}
       {slide("Lightest", "highest")}
     </>
@@ -117,7 +146,15 @@ function Levels({ of, set }: { of: Of<"levels">; set: (next: Adjustment) => void
 
 const channels = ["all", "red", "green", "blue"] as const;
 
-function Curves({ of, set }: { of: Of<"curves">; set: (next: Adjustment) => void }) {
+function Curves({
+  of,
+  set,
+  behind,
+}: {
+  of: Of<"curves">;
+  set: (next: Adjustment) => void;
+  behind: Behind;
+}) {
   const [channel, setChannel] = useState<(typeof channels)[number]>("all");
   return (
     <>
@@ -134,13 +171,15 @@ function Curves({ of, set }: { of: Of<"curves">; set: (next: Adjustment) => void
           </button>
         ))}
       </div>
-      <CurveEditor
-        label={`Curve of ${channel}`}
-        curve={of[channel]}
-        least={0}
-        most={1}
-        onChange={(curve) => set({ ...of, [channel]: curve })}
-      />
+      {behind(
+        <CurveEditor
+          label={`Curve of ${channel}`}
+          curve={of[channel]}
+          least={0}
+          most={1}
+          onChange={(curve) => set({ ...of, [channel]: curve })}
+        />,
+      )}
     </>
   );
 }
@@ -206,16 +245,18 @@ function Controls({
   of,
   set,
   isLayer,
+  behind,
 }: {
   of: Adjustment;
   set: (next: Adjustment) => void;
   isLayer: boolean;
+  behind: Behind;
 }) {
   switch (of.kind) {
     case "levels":
-      return <Levels of={of} set={set} />;
+      return <Levels of={of} set={set} behind={behind} />;
     case "curves":
-      return <Curves of={of} set={set} />;
+      return <Curves of={of} set={set} behind={behind} />;
     case "balance":
       return <Balance of={of} set={set} />;
     case "by value":
@@ -310,13 +351,24 @@ function Controls({
       );
     case "noise":
       return (
-        <Slide
-          label="Amount"
-          value={of.amount}
-          least={0}
-          most={1}
-          set={(v) => set({ ...of, amount: v })}
-        />
+        <>
+          <Slide
+            label="Amount"
+            value={of.amount}
+            least={0}
+            most={1}
+            set={(v) => set({ ...of, amount: v })}
+          />
+          <label className="tick">
+            <input
+              type="checkbox"
+              className="form-check-input mt-0"
+              checked={of.grey}
+              onChange={(event) => set({ ...of, grey: event.target.checked })}
+            />
+            Grey, without colours
+          </label>
+        </>
       );
     case "invert":
       return <p className="quiet mb-0">Dark becomes light, every hue its opposite.</p>;
@@ -332,17 +384,19 @@ export function AdjustPanel({ session }: { session: Session }) {
     useAdjust.setState({ before: next });
     showAdjusted(session);
   };
-  const hasHistogram = adjustment.kind === "levels" || adjustment.kind === "curves";
+  // Behind a layer's own adjustment lies what is seen, else what the working layer holds.
+  const behind: Behind = (over) => (
+    <HistogramChart session={session} layer={layer ? null : (selected[0] ?? null)}>
+      {over}
+    </HistogramChart>
+  );
   return (
-    <section className="adjust-panel handle" aria-label={adjustmentNames[adjustment.kind]}>
-      <h2>{adjustmentNames[adjustment.kind]}</h2>
-      {hasHistogram && (
-        <HistogramChart session={session} layer={layer ? null : (selected[0] ?? null)} />
-      )}
+    <FloatingPanel title={adjustmentNames[adjustment.kind]} className="adjust-panel">
       <Controls
         of={adjustment}
         set={(next) => setAdjustment(session, next)}
         isLayer={layer !== null}
+        behind={behind}
       />
       <div className="line">
         <button
@@ -373,6 +427,6 @@ export function AdjustPanel({ session }: { session: Session }) {
           Keep
         </button>
       </div>
-    </section>
+    </FloatingPanel>
   );
 }

@@ -4,15 +4,27 @@ import { X } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { Area, AreaChart, Bar, BarChart, Cell, ResponsiveContainer, XAxis, YAxis } from "recharts";
 import { oklchToHex } from "../../../engine/colour/oklch";
-import { BINS, HUE_BINS, type Histogram } from "../../../engine/crit/histogram";
+import { BINS, HUE_BINS, type Histogram, temperatureOf } from "../../../engine/crit/histogram";
 import { type Eyes } from "../../../worker/crit";
 import { toScreen, viewMatrix } from "../../../worker/view";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
+import { FloatingPanel } from "../panel/FloatingPanel";
 import { lookAgain, useCrit } from "./crit-store";
 import { WipeOverlay } from "./WipeOverlay";
 
 const STEP_NAMES = ["dark", "middle", "light"];
+/** Where painters' hues stand on the circle of OKLCH, degrees. */
+const HUE_NAMES: readonly [number, string][] = [
+  [29, "red"],
+  [65, "orange"],
+  [108, "yellow"],
+  [145, "green"],
+  [195, "cyan"],
+  [258, "blue"],
+  [303, "violet"],
+  [345, "pink"],
+];
 
 /** Shares of darks, middles and lights, in hundredths. */
 function thirds({ light }: Histogram): number[] {
@@ -33,23 +45,27 @@ function Charts({ session, charts }: { session: Session; charts: Histogram }) {
     n: Math.round(n * 10) / 10,
   }));
   const shares = thirds(charts);
+  const warm = temperatureOf(charts);
   return (
-    <section className="adjust-panel handle crit-charts" aria-label="Values and hues">
-      <div className="line">
-        <h2>{selection ? "Values and hues of the selection" : "Values and hues"}</h2>
-        <span className="spacer" />
-        <button type="button" className="btn btn-sm" onClick={() => void lookAgain(session)}>
-          Look again
-        </button>
-        <button
-          type="button"
-          className="icon-button"
-          aria-label="Put the charts away"
-          onClick={() => useCrit.setState({ charts: null })}
-        >
-          <X size={16} />
-        </button>
-      </div>
+    <FloatingPanel
+      title={selection ? "Values and hues of the selection" : "Values and hues"}
+      className="adjust-panel crit-charts"
+      beside={
+        <>
+          <button type="button" className="btn btn-sm" onClick={() => void lookAgain(session)}>
+            Look again
+          </button>
+          <button
+            type="button"
+            className="icon-button"
+            aria-label="Put the charts away"
+            onClick={() => useCrit.setState({ charts: null })}
+          >
+            <X size={16} />
+          </button>
+        </>
+      }
+    >
       <div
         className="histogram"
         role="img"
@@ -91,7 +107,7 @@ function Charts({ session, charts }: { session: Session; charts: Histogram }) {
       <div
         className="histogram"
         role="img"
-        aria-label="Hues, by how much chroma they have"
+        aria-label={`Hues, by how much chroma they have: ${warm.warm} % warm, ${warm.cool} % cool`}
         data-testid="hues-chart"
       >
         <ResponsiveContainer width="100%" height="100%">
@@ -102,7 +118,11 @@ function Charts({ session, charts }: { session: Session; charts: Histogram }) {
           >
             <XAxis
               dataKey="hue"
-              ticks={[5, 95, 185, 275, 355]}
+              type="number"
+              domain={[0, 360]}
+              ticks={HUE_NAMES.map(([hue]) => hue)}
+              tickFormatter={(hue: number) => HUE_NAMES.find(([at]) => at === hue)?.[1] ?? ""}
+              interval={0}
               tick={{ fontSize: 11, fill: "var(--text)" }}
               height={18}
             />
@@ -115,7 +135,18 @@ function Charts({ session, charts }: { session: Session; charts: Histogram }) {
           </BarChart>
         </ResponsiveContainer>
       </div>
-    </section>
+      <div className="thirds">
+        <span>
+          warm <b>{warm.warm} %</b>
+        </span>
+        <span>
+          cool <b>{warm.cool} %</b>
+        </span>
+        <span>
+          grey <b>{warm.grey} %</b>
+        </span>
+      </div>
+    </FloatingPanel>
   );
 }
 

@@ -1,7 +1,7 @@
-import { type GradientPaint } from "../../../engine/gradient/gradient";
+import { type GradientPaint, type Stops } from "../../../engine/gradient/gradient";
 import { type Session } from "../session";
 import { layersWith, TRIED } from "../layers/trying";
-import { type Point, useRegion } from "../region/region-store";
+import { type GradientTo, type Point, useRegion } from "../region/region-store";
 import { useTable } from "../table-store";
 
 /** The least length of a gradient, picture px: a press without a drag lays nothing. */
@@ -30,13 +30,13 @@ function thinned(way: readonly Point[]): [number, number][] {
 }
 
 /**
- * The gradient that a way of the hand means, in the colours in hand: between its ends, around
+ * The gradient that a way of the hand means, in the colours in hand or stops of its own: between its ends, around
  * its beginning, or along it.
  * @returns null where it is too short
  */
 export function gradientAlong(
   way: readonly Point[],
-  { shape, to }: { shape: GradientPaint["shape"]; to: "second" | "nothing" },
+  { shape, to, own }: { shape: GradientPaint["shape"]; to: GradientTo; own: Stops },
   { colour, second }: { colour: string; second: string },
 ): GradientPaint | null {
   const [first, end] = [way[0], way.at(-1)];
@@ -56,16 +56,19 @@ export function gradientAlong(
     from: [x0, y0],
     to: [x1, y1],
     path: shape === "path" ? thinned(way) : [],
-    stops: [
-      { at: 0, colour, alpha: 1 },
-      { at: 1, ...last },
-    ],
+    stops:
+      to === "stops"
+        ? own
+        : [
+            { at: 0, colour, alpha: 1 },
+            { at: 1, ...last },
+          ],
   };
 }
 
 export const gradientInHand = (): GradientPaint | null => {
-  const { path, gradientShape: shape, gradientTo: to } = useRegion.getState();
-  return gradientAlong(path, { shape, to }, useTable.getState());
+  const { path, gradientShape: shape, gradientTo: to, gradientStops: own } = useRegion.getState();
+  return gradientAlong(path, { shape, to, own }, useTable.getState());
 };
 
 /** Shows the gradient that is being drawn on the working layer. */
@@ -87,7 +90,7 @@ export async function layGradient(session: Session, paint: GradientPaint | null)
   const state = useTable.getState();
   const [layer] = state.selected;
   if (paint && layer) {
-    state.useColour();
+    if (useRegion.getState().gradientTo !== "stops") state.useColour();
     await session.apply({ do: "gradient", layer, paint });
   }
   await session.link.api.previewLayers(null, null);

@@ -4,6 +4,7 @@ import { type ReactNode, useState } from "react";
 import { Dropdown } from "react-bootstrap";
 import { type Joining } from "../../../engine/command/select";
 import { type Borders } from "../../../engine/region/source";
+import { GradientStrip } from "../gradient/GradientStrip";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { floatSelected } from "./clipboard";
@@ -30,6 +31,7 @@ const fillings: [Filling, string, string][] = [
   ["tap", "Tap", "The regions that are tapped, or dragged across"],
   ["loop", "Loop", "All that a loop holds"],
   ["regions", "Regions", "The closed regions that lie wholly in a loop"],
+  ["everywhere", "Everywhere", "All of this layer that has the colour tapped"],
   ["gradient", "Gradient", "The layer, or what is selected of it, from one colour to another"],
 ];
 const bordersNames: [Borders, string][] = [
@@ -174,6 +176,7 @@ function GradientOptions() {
         of={[
           ["second", "Second colour"],
           ["nothing", "Nothing"],
+          ["stops", "Own stops"],
         ]}
         value={gradientTo}
         choose={(to) => set({ gradientTo: to })}
@@ -185,6 +188,8 @@ function GradientOptions() {
 /** Options of the fill. */
 export function FillOptions({ session }: { session: Session }) {
   const { what, joins, under, hues, bare, look, bridge, gradientShape, set } = useRegion();
+  const { gradientTo, gradientStops, alike } = useRegion();
+  const setStops = (stops: typeof gradientStops): void => set({ gradientStops: stops });
   const leak = look?.leak ?? null;
   if (what === "gradient")
     return (
@@ -198,6 +203,30 @@ export function FillOptions({ session }: { session: Session }) {
             ? "Draw the line that it follows"
             : "Drag from where it begins to where it ends. Shift holds it to even angles."}
         </div>
+        {gradientTo === "stops" && (
+          <GradientStrip
+            label="Gradient to lay"
+            stops={gradientStops}
+            clear
+            onTry={setStops}
+            onKeep={setStops}
+          />
+        )}
+      </div>
+    );
+  if (what === "everywhere")
+    return (
+      <div className="region-options">
+        <div className="line">
+          <WhatIsFilled />
+          <Slide
+            label="How alike"
+            value={Math.round(alike * 100)}
+            most={40}
+            set={(value) => set({ alike: value / 100 })}
+          />
+        </div>
+        <div className="line">Tap a colour of this layer: all of it takes the colour in hand.</div>
       </div>
     );
   return (

@@ -44,6 +44,10 @@ export class RegionHand {
       void this.#selectId([x, y]);
       return false;
     }
+    if (tool === "fill" && what === "everywhere") {
+      void this.#fillEverywhere([x, y]);
+      return false;
+    }
     if (tool === "select" && (selecting === "region" || selecting === "colour")) {
       void this.#selectAt(selecting, [x, y]);
       return false;
@@ -109,6 +113,18 @@ export class RegionHand {
     if (joins && !taken)
       return tell("Begin on a flat: its colour goes to those that you drag across.");
     await this.session.apply({ do: "fill", at, colour: taken ?? colour, ...laying });
+  }
+
+  /** All of the working layer that has the colour pressed on takes the one in hand. */
+  async #fillEverywhere([x, y]: Point): Promise<void> {
+    const state = useTable.getState();
+    const layer = state.selected[0];
+    if (!layer) return tell("There is no layer to recolour. Choose one in the list at the left.");
+    const from = await this.session.link.api.colourAt(x, y, { radius: 0, layer });
+    if (!from) return tell("This layer is bare here. Tap a colour that lies on it.");
+    state.useColour();
+    const { alike: tolerance } = useRegion.getState();
+    await this.session.apply({ do: "colour.replace", layer, from, to: state.colour, tolerance });
   }
 
   async #moveOutline(path: readonly Point[]): Promise<void> {

@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import { type Joining } from "../../../engine/command/select";
+import { type Stops } from "../../../engine/gradient/gradient";
 import { type Borders } from "../../../engine/region/source";
 import { type RegionLook } from "../../../worker/region-look";
 import { type Session } from "../session";
@@ -23,10 +24,12 @@ export const selectingWays = [
 export type Selecting = (typeof selectingWays)[number];
 
 /**
- * What a fill takes: the regions that are pressed or crossed, a loop, the regions in a loop;
- * or the whole layer with a gradient.
+ * What a fill takes: the regions that are pressed or crossed, a loop, the regions in a loop,
+ * all of the layer that has the colour pressed on; or the whole layer with a gradient.
  */
-export type Filling = "tap" | "loop" | "regions" | "gradient";
+export type Filling = "tap" | "loop" | "regions" | "everywhere" | "gradient";
+/** What a gradient goes over to: the second colour, nothing, or through stops of its own. */
+export type GradientTo = "second" | "nothing" | "stops";
 
 type RegionState = {
   selecting: Selecting;
@@ -42,9 +45,11 @@ type RegionState = {
   under: number;
   hues: number;
   bare: boolean;
+  /** How far a colour may lie from the one that is replaced everywhere (ΔE in OKLab). */
+  alike: number;
   gradientShape: "linear" | "radial" | "path";
-  /** What a gradient goes over to: the second colour, or nothing. */
-  gradientTo: "second" | "nothing";
+  gradientTo: GradientTo;
+  gradientStops: Stops;
   /** What the hand is drawing, picture px; closed or a trail. */
   path: readonly Point[];
   /** What would be filled or selected where the pointer rests. */
@@ -68,8 +73,14 @@ export const useRegion = create<RegionState>()((set) => ({
   under: 6,
   hues: 7,
   bare: true,
+  alike: 0.03,
   gradientShape: "linear",
   gradientTo: "second",
+  gradientStops: [
+    { at: 0, colour: "#20264a", alpha: 1 },
+    { at: 0.55, colour: "#a8574e", alpha: 1 },
+    { at: 1, colour: "#f3d59a", alpha: 1 },
+  ],
   path: [],
   look: null,
   stirred: 0,
