@@ -7,6 +7,7 @@ import { limits } from "../engine/file/limits";
 import { readTiff } from "../engine/file/tiff";
 import { oraCommands, type OraFile, readOpenRaster } from "../engine/file/openraster";
 import { readDeepPng, writePng } from "../engine/file/png";
+import { fittedSize, shrunk } from "../engine/file/shrink";
 import { type Header, headerSchema } from "../engine/picture/header";
 import { refuseSize } from "../engine/picture/size";
 import { firstFault, Refusal } from "../engine/picture/refusal";
@@ -101,6 +102,30 @@ export async function readPages(
   }));
 }
 
+/** A page that fits a sheet: as it is, or made smaller at the depth that it has. */
+export function onSheet<T extends FlatPicture>(
+  page: T,
+  sheet: { width: number; height: number },
+): T {
+  const { width, height } = fittedSize(page, sheet);
+  if (width === page.width && height === page.height) return page;
+  const small = shrunk(readDeepPng(page.png), { width, height });
+  return { ...page, width, height, png: writePng(small, page.ppi) };
+}
+
+/** What is said of a page whose size is not the sheet's; null where nothing needs to be. */
+export function sizeNote(
+  name: string,
+  page: { width: number; height: number },
+  { width, height }: { width: number; height: number },
+): string | null {
+  if (page.width === width && page.height === height) return null;
+  const sizes = `“${name}” is ${page.width} × ${page.height} px and the sheet ${width} × ${height} px`;
+  return page.width > width || page.height > height
+    ? `${sizes}: it was made smaller to fit.`
+    : `${sizes}: it lies in the middle as it is. Transform fits it.`;
+}
+
 /** Longest side of a pin, px: more would only weigh. */
 const LONGEST_PIN = 2048;
 
@@ -116,23 +141,8 @@ export async function readFitted(
 ): Promise<PinPicture> {
   const [page] = await readPages(bytes);
   if (!page) throw new Refusal("there is no picture in this file");
-  const { width, height, png } = page;
-  const scale = Math.min(mostWide / width, mostHigh / height);
-  if (scale >= 1) return { width, height, png };
-  const small = {
-    width: Math.max(1, Math.round(width * scale)),
-    height: Math.max(1, Math.round(height * scale)),
-  };
-  const bitmap = await createImageBitmap(new Blob([new Uint8Array(png)], { type: "image/png" }), {
-    resizeWidth: small.width,
-    resizeHeight: small.height,
-    resizeQuality: "high",
-  });
-  const canvas = new OffscreenCanvas(small.width, small.height);
-  canvas.getContext("2d")?.drawImage(bitmap, 0, 0);
-  bitmap.close();
-  const blob = await canvas.convertToBlob({ type: "image/png" });
-  return { ...small, png: new Uint8Array(await blob.arrayBuffer()) };
+  const { width, height, png } = onSheet(page, { width: mostWide, height: mostHigh });
+  return { width, height, png };
 }
 
 function checkedHeader(data: unknown): Header {

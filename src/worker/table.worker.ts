@@ -19,7 +19,16 @@ import { type Database, openDatabase } from "../storage/database";
 import { Keeper } from "../storage/keeper";
 import { type PictureRecord } from "../storage/records";
 import { Shelf, SHELF_CHANNEL } from "../storage/shelf";
-import { layersOf, readAsPicture, readFlat, readFitted, readPages, readPin } from "./bring-in";
+import {
+  layersOf,
+  onSheet,
+  readAsPicture,
+  readFitted,
+  readFlat,
+  readPages,
+  readPin,
+  sizeNote,
+} from "./bring-in";
 import { type Brush } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
@@ -658,17 +667,15 @@ const api: TableApi = {
       const called = name.replace(/\.\w+$/, "").slice(0, 110) || "Picture";
       const pages = await readPages(bytes);
       const other = pages.find((page) => page.width !== width || page.height !== height);
-      const steps = layersOf(pages, called, structure.layers.at(-1)?.id ?? null, (page) => [
+      const fitted = pages.map((page) => onSheet(page, work.picture));
+      const steps = layersOf(fitted, called, structure.layers.at(-1)?.id ?? null, (page) => [
         Math.round((width - page.width) / 2),
         Math.round((height - page.height) / 2),
       ]);
       work.apply({ do: "together", label: "bring in", steps });
       tellState();
       const layer = work.picture.structure.layers.at(-1)?.id ?? "";
-      const note =
-        other &&
-        `“${called}” is ${other.width} × ${other.height} px and the sheet ${width} × ${height} px: it lies in the middle as it is. Transform fits it.`;
-      return { layer, note: note ?? null };
+      return { layer, note: other ? sizeNote(called, other, work.picture) : null };
     }),
 
   paperFromFile: (bytes) =>

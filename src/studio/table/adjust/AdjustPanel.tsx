@@ -409,7 +409,7 @@ export function AdjustPanel({ session }: { session: Session }) {
           onKeyDown={(event) => event.key === " " && !event.repeat && hold(true)()}
           onKeyUp={(event) => event.key === " " && hold(false)()}
         >
-          Before, held
+          Hold: before
         </button>
         <span className="spacer" />
         <button

@@ -22,6 +22,8 @@ import { INDENT } from "./rows";
 
 /** Device px of a layer's small picture. */
 const THUMB = { width: 92, height: 68 };
+/** How far a clipped layer is indented under the thread that it hangs from, CSS px. */
+const HANGS = 12;
 /** A thumbnail follows its layer after this long, ms. */
 const THUMB_DELAY = 250;
 
@@ -153,7 +155,7 @@ export const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, c
         row.current = node;
       }}
       className={classes.filter(Boolean).join(" ")}
-      style={{ marginLeft: depth * INDENT }}
+      style={{ marginLeft: depth * INDENT + (hangs ? HANGS : 0) }}
       role="row"
       aria-selected={selected}
       aria-label={`${layer.name}, ${aboutLayer(layer)}${layer.visible ? "" : ", hidden"}${hangs ? ", clipped" : ""}`}
