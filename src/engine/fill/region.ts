@@ -5,6 +5,8 @@ import { type Open } from "../region/source";
 export const MOST_BRIDGE = 64;
 /** Farthest that a fill goes on under a line, px. */
 export const MOST_UNDER = 32;
+/** Half the width of the widest specks in a line, px. */
+const SPECK = 2;
 
 /** A region that was found: its bits, and the tiles that they lie in or beside. */
 export type Found = { bits: Bits; area: number; patch: Patch };
@@ -157,7 +159,8 @@ export class RegionFinder {
 
   /**
    * Lets a region grow on under the lines around it by up to `px` pixels, no farther than
-   * their middle: what lies beyond grows toward it as fast.
+   * their middle: what lies beyond grows toward it as fast. Specks of paper that a dry pen
+   * leaves in its line are part of the line.
    */
   under({ bits, patch }: Found, px: number): void {
     const { regions } = this;
@@ -168,6 +171,7 @@ export class RegionFinder {
     regions.not(this.#barrier, this.#open.bits);
     regions.copy(beyond, this.#open.bits);
     regions.join(beyond, "andNot", bits);
+    this.#takeSpecks(beyond, bits, patch, Math.min(SPECK, Math.floor(px / 2)));
     let [own, ownNext] = [bits, this.#other];
     let [far, farNext] = [beyond, this.#core];
     regions.copy(ownNext, own);
@@ -180,6 +184,33 @@ export class RegionFinder {
       [far, farNext] = [farNext, far];
     }
     if (own !== bits) regions.copy(bits, own);
+  }
+
+  /**
+   * What lies beyond a region and is nowhere wider than twice `half` px becomes barrier: an
+   * opening by reconstruction (Vincent 1993).
+   */
+  #takeSpecks(beyond: Bits, bits: Bits, patch: Patch, half: number): void {
+    if (half === 0) return;
+    const { regions } = this;
+    let [rim, wide] = [this.#other, this.#core];
+    regions.copy(rim, this.#barrier);
+    regions.join(rim, "or", bits);
+    regions.copy(wide, rim);
+    for (let step = 0; step < half; step++) {
+      regions.spread(wide, rim, beyond, 0, step % 2 === 1, patch);
+      [rim, wide] = [wide, rim];
+    }
+    regions.copy(wide, beyond);
+    regions.join(wide, "andNot", rim);
+    // Only the patch: a step of growth within itself leaves it as it is.
+    const specks = rim;
+    regions.clear(specks);
+    regions.spread(specks, beyond, beyond, 0, false, patch);
+    regions.flood(specks, wide, tilesOf(patch, regions.words));
+    regions.join(specks, "andNot", wide);
+    regions.join(this.#barrier, "or", specks);
+    regions.join(beyond, "andNot", specks);
   }
 }
 
