@@ -70,7 +70,7 @@ async function main(): Promise<void> {
   await page.getByRole("button", { name: "Put the charts away" }).click();
   await page.getByRole("tab", { name: "Harmony", exact: true }).click();
   await page.getByRole("row", { name: /^Tram, / }).click();
-  await page.getByRole("button", { name: "More for layers" }).click();
+  await page.getByRole("button", { name: "Adjust", exact: true }).click();
   await page.getByRole("button", { name: "Curves…" }).click();
   await page.getByTestId("histogram").waitFor();
   await shoot(page, "adjust");

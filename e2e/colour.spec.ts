@@ -71,6 +71,15 @@ test("from lines to a coloured figure: flats, shade, light, contour; its log pai
   await draw(page, pen, loop(x - 110, y - 20, 110, 0.012));
   await draw(page, pen, loop(x + 140, y + 10, 80));
   await draw(page, pen, loop(x - 140, y - 50, 28));
+  for (const [dx, dy] of [
+    [-60, -60],
+    [-30, -30],
+    [110, -20],
+    [130, -30],
+    [150, -20],
+    [170, 10],
+  ] as const)
+    await draw(page, pen, swell([x + dx, y + dy], [x + dx + 14, y + dy + 22], 12, 0.5));
   await press(page, "Line source");
   await expect(page.getByRole("row", { name: /Layer 1, normal · lines/ })).toBeVisible();
 
@@ -119,6 +128,8 @@ test("from lines to a coloured figure: flats, shade, light, contour; its log pai
   await colour(page, "#8d86b8");
   await draw(page, pen, swell([x - 190, y + 60], [x + 10, y + 60]));
   await draw(page, pen, swell([x + 80, y + 60], [x + 210, y + 60]));
+  for (const dy of [30, 45, 75, 85])
+    await draw(page, pen, swell([x - 170, y + dy], [x - 60, y + dy + 10], 16, 0.6));
   await press(page, "Mask: Paint holds back, Lift lets through");
   await draw(page, pen, swell([x - 150, y + 40], [x - 60, y + 80]));
   await press(page, "Back to paint");
@@ -132,18 +143,85 @@ test("from lines to a coloured figure: flats, shade, light, contour; its log pai
   // All of it in a group with a contour; an adjustment over it.
   await page.getByRole("row", { name: /^Flats/ }).click({ modifiers: ["Shift"] });
   await more(page, "Group");
-  await more(page, "Contour");
+  await page.getByRole("button", { name: "Shading helps" }).click();
+  await press(page, "Contour");
   await expect(page.getByLabel("Width of the contour")).toBeVisible();
   await page.getByRole("button", { name: "Other layers" }).click();
   await press(page, "Levels");
   await expect(page.getByTestId("histogram")).toBeVisible();
-  await page.getByLabel("Middle").fill("0.4");
+  await page.getByLabel("Middle", { exact: true }).fill("0.4");
   await press(page, "Keep");
+
+  // Lamplight: a gradient in a lasso that is kept; a rim and a grain along the flats.
+  await page.getByRole("row", { name: /^Flats/ }).click();
+  await press(page, "Add layer");
+  await page.getByLabel("Blend mode").selectOption("soft-light");
+  await settled(page);
+  await page.keyboard.press("w");
+  await page.mouse.move(x - 190, y - 110);
+  await page.mouse.down();
+  for (const [dx, dy] of [
+    [0, -120],
+    [20, 90],
+    [-180, 60],
+  ] as const)
+    await page.mouse.move(x + dx, y + dy, { steps: 5 });
+  await page.mouse.up();
+  await settled(page);
+  await page.getByRole("button", { name: "Selection", exact: true }).click();
+  await press(page, "Grow");
+  await press(page, "Feather");
+  await page.getByLabel("Name of the selection").fill("Lamplight");
+  await press(page, "Keep");
+  await page.keyboard.press("Escape");
+  await colour(page, "#ffe2a0");
+  await press(page, "Fill");
+  await page.getByRole("radio", { name: "Gradient" }).click();
+  await page.mouse.move(x - 170, y - 100);
+  await page.mouse.down();
+  await page.mouse.move(x + 40, y + 80, { steps: 6 });
+  await page.mouse.up();
+  await settled(page);
+  await page.keyboard.press("e");
+  await page.keyboard.press("w");
+  await press(page, "Select nothing");
+  await page.keyboard.press("w");
+  await page.getByRole("row", { name: /^Flats/ }).click();
+  await page.getByRole("button", { name: "Shading helps" }).click();
+  await press(page, "Edge band of 8 px");
+  await page.keyboard.press("Comma");
+  await page.keyboard.press("Comma");
+  await settled(page);
+  await page.getByRole("row", { name: /^Flats/ }).click();
+  await page.getByRole("button", { name: "Shading helps" }).click();
+  await press(page, "Texture of laid");
+
+  // One flat in another colour everywhere; the whole of it put in steps; a copy of all that is seen.
+  await page.getByRole("row", { name: /^Flats/ }).click();
+  await colour(page, "#c9605a");
+  await press(page, "Fill");
+  await page.getByRole("radio", { name: "Everywhere" }).click();
+  await tap(page, x + 140, y + 40);
+  await page.getByRole("radio", { name: "Tap" }).click();
+  await page.keyboard.press("e");
+  await page.getByRole("button", { name: "Adjust", exact: true }).click();
+  await press(page, "Hue, saturation, lightness…");
+  await page.getByLabel("Hue", { exact: true }).last().fill("12");
+  await press(page, "Keep");
+  await more(page, "Copy of all that is seen");
+  await page.getByRole("button", { name: "Duplicate layers" }).click();
+  await settled(page);
+  await page.keyboard.press("Control+ArrowDown");
+  await settled(page);
+  await page.getByRole("button", { name: "Remove layers" }).click();
+  await settled(page);
 
   const png = decode(await exported(page, "PNG"));
   const seen = rgb(png.data, png.channels);
   expect(new Set(seen.map((v) => v >> 4)).size).toBeGreaterThan(6);
-  const again = await replayed(await exported(page, "Work log"));
+  const log = await exported(page, "Work log");
+  expect(log.toString("utf8").match(/^\{"do":/gm)?.length).toBeGreaterThanOrEqual(40);
+  const again = await replayed(log);
   expect(again.length).toBe(png.data.length);
   expect(rgb(again, png.channels).every((v, i) => v === seen[i])).toBe(true);
 });

@@ -106,7 +106,7 @@ test("masks, bands and sight are for all chosen layers", async ({ page }) => {
   await settled(page);
   await expect(page.getByRole("button", { name: /^Paint on the mask of/ })).toHaveCount(0);
 
-  await page.getByRole("button", { name: "More for layers" }).click();
+  await page.getByRole("button", { name: "Shading helps" }).click();
   await page.getByRole("button", { name: "Edge band of 4 px" }).click();
   await settled(page);
   await expect(page.getByRole("row", { name: /^Edge band/ })).toHaveCount(2);

@@ -97,6 +97,80 @@ test("a blur is seen as it is chosen, and leaves nothing behind when it is throw
   expect(await light(page, x, y + 60)).toBeLessThan(crisp - 8);
 });
 
+test("levels go by marks on the histogram; the panel is moved off the picture; held, it shows what was before", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByLabel("Colour as hex").fill("#808080");
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  await page.getByLabel("Size").fill("0.7");
+  await pen.stroke(blob(x, y));
+  await settled(page);
+  const grey = await light(page, x, y + 4);
+  await page.getByRole("button", { name: "Adjust", exact: true }).click();
+  await page.getByRole("button", { name: "Levels…" }).click();
+  await expect(page.getByTestId("histogram")).toBeVisible();
+  const panel = page.getByRole("region", { name: "Levels" });
+  const white = page.getByRole("slider", { name: "White from, on the histogram" });
+  const mark = await white.boundingBox();
+  if (!mark) throw new Error("there is no mark");
+  await page.mouse.move(mark.x + 7, mark.y + 7);
+  await page.mouse.down();
+  await page.mouse.move(mark.x - 80, mark.y + 7, { steps: 5 });
+  await page.mouse.up();
+  await expect(panel.getByLabel("White from", { exact: true })).not.toHaveValue("1");
+  await expect.poll(() => light(page, x, y + 4)).toBeGreaterThan(grey + 30);
+  await page.getByRole("slider", { name: "Middle, on the histogram" }).press("ArrowRight");
+  const lighter = await light(page, x, y + 4);
+
+  const before = panel.getByRole("button", { name: "Hold: before" });
+  await before.hover();
+  await page.mouse.down();
+  await expect.poll(() => light(page, x, y + 4)).toBeLessThan(lighter - 20);
+  await page.mouse.up();
+  await expect.poll(() => light(page, x, y + 4)).toBeGreaterThan(grey + 20);
+
+  const from = await panel.boundingBox();
+  const title = panel.getByRole("heading", { name: "Levels" });
+  await title.hover();
+  await page.mouse.down();
+  await page.mouse.move(x - 260, y - 120, { steps: 5 });
+  await page.mouse.up();
+  const to = await panel.boundingBox();
+  expect((from?.x ?? 0) - (to?.x ?? 0)).toBeGreaterThan(200);
+  await title.dblclick();
+  await expect.poll(async () => (await panel.boundingBox())?.x).toBe(from?.x);
+  await panel.getByRole("button", { name: "Keep" }).click();
+  await settled(page);
+  await expect(page.getByRole("button", { name: "Undo levels" })).toBeEnabled();
+});
+
+test("a colour is replaced everywhere by one tap, and a tap beside the paint says why it does nothing", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByLabel("Colour as hex").fill("#b03030");
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  await page.getByLabel("Size").fill("0.6");
+  for (const dx of [-140, 140]) await pen.stroke(blob(x + dx, y));
+  await settled(page);
+  await page.getByLabel("Colour as hex").fill("#2050b0");
+  await find(page, "replace a colour everywhere");
+  await page.mouse.click(x, y + 150);
+  await expect(
+    page.getByText("This layer is bare here. Tap a colour that lies on it."),
+  ).toBeVisible();
+  await page.mouse.click(x - 140, y + 4);
+  await settled(page);
+  await expect(page.getByRole("button", { name: "Undo replace a colour" })).toBeEnabled();
+  for (const dx of [-140, 140]) {
+    const [r = 0, , b = 0] = await seen(page, x + dx, y + 4);
+    expect(b - r).toBeGreaterThan(80);
+  }
+});
+
 test("a blur layer softens what lies below it, what is painted there later too", async ({
   page,
 }) => {
@@ -160,12 +234,12 @@ test("an id picture selects though it is hidden; a depth picture holds a haze; a
   expect(await light(page, x + 100, y + 4)).toBeGreaterThan(200);
   await find(page, "select nothing");
 
-  await page.getByRole("button", { name: "More for layers" }).click();
+  await page.getByRole("button", { name: "Shading helps" }).click();
   await page.getByRole("button", { name: "Texture of laid" }).click();
   await expect(page.getByRole("row", { name: /^Texture/ })).toBeVisible();
   await page.getByRole("row", { name: /^Layer 2/ }).click();
   await page.getByLabel("Colour as hex").fill("#a0c0ff");
-  await page.getByRole("button", { name: "More for layers" }).click();
+  await page.getByRole("button", { name: "Shading helps" }).click();
   await page.getByRole("button", { name: "Haze by distance: far is dark" }).click();
   await expect(page.getByRole("row", { name: /^Haze/ })).toBeVisible();
   await expect(page.getByRole("button", { name: "Show Layer 2" })).toBeVisible();

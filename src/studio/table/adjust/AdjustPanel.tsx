@@ -224,6 +224,10 @@ function Stops({ of, set }: { of: Of<"by value">; set: (next: Adjustment) => voi
   const setStops = (stops: typeof of.stops): void => set({ ...of, stops });
   return (
     <>
+      <div className="ends quiet" aria-hidden="true">
+        <span>darks</span>
+        <span>lights</span>
+      </div>
       <GradientStrip
         label="Colours by value"
         stops={of.stops}
@@ -231,10 +235,6 @@ function Stops({ of, set }: { of: Of<"by value">; set: (next: Adjustment) => voi
         onTry={setStops}
         onKeep={setStops}
       />
-      <div className="ends quiet" aria-hidden="true">
-        <span>darks</span>
-        <span>lights</span>
-      </div>
       <p className="quiet mb-0">Press the strip for one more stop in the colour in hand.</p>
     </>
   );

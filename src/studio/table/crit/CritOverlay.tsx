@@ -17,13 +17,12 @@ const STEP_NAMES = ["dark", "middle", "light"];
 /** Where painters' hues stand on the circle of OKLCH, degrees. */
 const HUE_NAMES: readonly [number, string][] = [
   [29, "red"],
-  [65, "orange"],
-  [108, "yellow"],
-  [145, "green"],
+  [100, "yellow"],
+  [148, "green"],
   [195, "cyan"],
   [258, "blue"],
-  [303, "violet"],
-  [345, "pink"],
+  [304, "violet"],
+  [346, "pink"],
 ];
 
 /** Shares of darks, middles and lights, in hundredths. */
@@ -82,6 +81,8 @@ function Charts({ session, charts }: { session: Session; charts: Histogram }) {
             </defs>
             <XAxis
               dataKey="value"
+              type="number"
+              domain={[0, 100]}
               ticks={[0, 25, 50, 75, 100]}
               tick={{ fontSize: 11, fill: "var(--text)" }}
               height={18}

@@ -1,49 +1,15 @@
 "use client";
 
 import { Ellipsis, Plus } from "lucide-react";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import { Dropdown } from "react-bootstrap";
-import { type PaperKind, paperKinds } from "../../../engine/paper/paper";
 import { type Tab, tabs } from "../../../engine/picture/picture";
 import { type Layer } from "../../../worker/protocol";
 import { adjustmentNames, beginAdjusting, firstOthers, firstTones } from "../adjust/adjust-store";
 import { floatSelected } from "../region/clipboard";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-
-function Item({
-  act,
-  children,
-  disabled = false,
-}: {
-  act: () => unknown;
-  children: ReactNode;
-  disabled?: boolean;
-}) {
-  return (
-    <Dropdown.Item as="button" type="button" disabled={disabled} onClick={() => void act()}>
-      {children}
-    </Dropdown.Item>
-  );
-}
-
-/** A short choice in a row of them; like any item it closes the menu. */
-function Step({
-  act,
-  children,
-  ...labels
-}: {
-  act: () => unknown;
-  children: ReactNode;
-  "aria-label": string;
-  title?: string;
-}) {
-  return (
-    <Dropdown.Item as="button" type="button" bsPrefix="step" onClick={() => void act()} {...labels}>
-      {children}
-    </Dropdown.Item>
-  );
-}
+import { Item, Step } from "./menu-items";
 
 /** New layers: for paint, of layers, of one colour or a gradient, or that change what is below. */
 export function AddLayerMenu({ session }: { session: Session }) {
@@ -109,10 +75,6 @@ export function AddLayerMenu({ session }: { session: Session }) {
     </div>
   );
 }
-
-/** Widths of edge bands that are offered, px, and numbers of steps. */
-const EDGE_WIDTHS = [4, 8, 16, 32];
-const SHADE_STEPS = [1, 2, 3, 4];
 
 const MASK_WORDS = { light: "lights", dark: "darks", shape: "shape" };
 
@@ -238,80 +200,9 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
           </>
         )}
         <Dropdown.Divider />
-        <Item
-          act={() =>
-            session.setLayers({
-              contour: layer.contour ? null : { width: 4, colour: useTable.getState().colour },
-            })
-          }
-        >
-          {layer.contour ? "No contour" : "Contour"}
-        </Item>
-        {layer.kind === "paint" && (
-          <>
-            <div className="steps" role="group" aria-label="Edge band">
-              {EDGE_WIDTHS.map((width) => (
-                <Step
-                  key={width}
-                  aria-label={`Edge band of ${width} px`}
-                  act={() => session.edgeBand(width, width / 2)}
-                >
-                  {width}
-                </Step>
-              ))}
-              <span className="quiet">px edge band</span>
-            </div>
-            <div className="steps" role="group" aria-label="Shade in steps">
-              {SHADE_STEPS.map((steps) => (
-                <Step
-                  key={steps}
-                  aria-label={`Shade in ${steps} steps`}
-                  act={() => session.shadeSteps(steps)}
-                >
-                  {steps}
-                </Step>
-              ))}
-              <span className="quiet">steps of shade</span>
-            </div>
-            <div className="steps" role="group" aria-label="Texture">
-              {(Object.keys(paperKinds) as PaperKind[]).map((kind) => (
-                <Step
-                  key={kind}
-                  aria-label={`Texture of ${paperKinds[kind].toLowerCase()}`}
-                  title={paperKinds[kind]}
-                  act={() => session.texture(kind)}
-                >
-                  {paperKinds[kind].split(/[ -]/)[0]}
-                </Step>
-              ))}
-              <span className="quiet">texture</span>
-            </div>
-            <div className="steps" role="group" aria-label="Haze by distance">
-              {(["light", "dark"] as const).map((far) => (
-                <Step
-                  key={far}
-                  aria-label={`Haze by distance: far is ${far}`}
-                  act={() => session.haze(far)}
-                >
-                  {far}
-                </Step>
-              ))}
-              <span className="quiet">is far: haze</span>
-            </div>
-          </>
-        )}
         <Item act={() => floatSelected(session)} disabled={!picture.selection}>
           Float what is selected
         </Item>
-        <Dropdown.Divider />
-        {Object.entries(adjustmentNames).map(([kind, name]) => (
-          <Item
-            key={kind}
-            act={() => beginAdjusting(session, kind as keyof typeof adjustmentNames, null)}
-          >
-            {name}…
-          </Item>
-        ))}
       </Dropdown.Menu>
     </Dropdown>
   );

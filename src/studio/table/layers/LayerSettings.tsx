@@ -23,7 +23,9 @@ import { type Session } from "../session";
 import { AID, isAid, NO_AID } from "../sketch-aid";
 import { useTable } from "../table-store";
 import { blendLabel } from "./blend-label";
+import { AdjustMenu } from "./AdjustMenu";
 import { LayerMenu } from "./LayerMenu";
+import { ShadeMenu } from "./ShadeMenu";
 
 /** A slider is let go of after this long, ms. */
 const SLIDE_PAUSE = 350;
@@ -251,6 +253,8 @@ export function LayerSettings({ session, layer }: { session: Session; layer: Lay
         )}
         {toggle("Duplicate layers", false, <CopyPlus size={16} />, () => session.duplicateLayers())}
         {toggle("Remove layers", false, <Trash2 size={16} />, () => session.removeLayers())}
+        <AdjustMenu session={session} />
+        <ShadeMenu session={session} layer={layer} />
         <LayerMenu session={session} layer={layer} />
       </div>
       <OwnSettings session={session} layer={layer} />

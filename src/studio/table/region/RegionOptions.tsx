@@ -157,53 +157,44 @@ function WhatIsFilled() {
   );
 }
 
-function GradientOptions() {
-  const { gradientShape, gradientTo, set } = useRegion();
-  return (
-    <>
-      <Choice
-        label="Shape of the gradient"
-        of={[
-          ["linear", "Straight"],
-          ["radial", "Round"],
-          ["path", "Along a line"],
-        ]}
-        value={gradientShape}
-        choose={(shape) => set({ gradientShape: shape })}
-      />
-      <Choice
-        label="The gradient ends in"
-        of={[
-          ["second", "Second colour"],
-          ["nothing", "Nothing"],
-          ["stops", "Own stops"],
-        ]}
-        value={gradientTo}
-        choose={(to) => set({ gradientTo: to })}
-      />
-    </>
-  );
-}
+const gradientShapes = [
+  ["linear", "Straight"],
+  ["radial", "Round"],
+  ["path", "Along a line"],
+] as const;
+const gradientEnds = [
+  ["second", "Second colour"],
+  ["nothing", "Nothing"],
+  ["stops", "Own stops"],
+] as const;
 
-/** Options of the fill. */
-export function FillOptions({ session }: { session: Session }) {
-  const { what, joins, under, hues, bare, look, bridge, gradientShape, set } = useRegion();
-  const { gradientTo, gradientStops, alike } = useRegion();
+/** Options of the gradient that is laid by hand. */
+function GradientOptions() {
+  const { gradientShape, gradientTo, gradientStops, set } = useRegion();
   const setStops = (stops: typeof gradientStops): void => set({ gradientStops: stops });
-  const leak = look?.leak ?? null;
-  if (what === "gradient")
-    return (
-      <div className="region-options">
-        <div className="line">
-          <WhatIsFilled />
-          <GradientOptions />
-        </div>
-        <div className="line">
-          {gradientShape === "path"
-            ? "Draw the line that it follows"
-            : "Drag from where it begins to where it ends. Shift holds it to even angles."}
-        </div>
-        {gradientTo === "stops" && (
+  const hint =
+    gradientShape === "path"
+      ? "Draw the line that it follows"
+      : "Drag from where it begins to where it ends";
+  return (
+    <div className="region-options">
+      <div className="line">
+        <WhatIsFilled />
+        <Choice
+          label="Shape of the gradient"
+          of={gradientShapes}
+          value={gradientShape}
+          choose={(shape) => set({ gradientShape: shape })}
+        />
+      </div>
+      <div className="line">
+        <Choice
+          label="The gradient ends in"
+          of={gradientEnds}
+          value={gradientTo}
+          choose={(to) => set({ gradientTo: to })}
+        />
+        {gradientTo === "stops" ? (
           <GradientStrip
             label="Gradient to lay"
             stops={gradientStops}
@@ -211,9 +202,19 @@ export function FillOptions({ session }: { session: Session }) {
             onTry={setStops}
             onKeep={setStops}
           />
+        ) : (
+          <span title="Shift holds it to even angles">{hint}</span>
         )}
       </div>
-    );
+    </div>
+  );
+}
+
+/** Options of the fill. */
+export function FillOptions({ session }: { session: Session }) {
+  const { what, joins, under, hues, bare, look, bridge, alike, set } = useRegion();
+  const leak = look?.leak ?? null;
+  if (what === "gradient") return <GradientOptions />;
   if (what === "everywhere")
     return (
       <div className="region-options">
