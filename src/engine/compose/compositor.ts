@@ -45,6 +45,8 @@ const TOGETHER_FROM = 8;
 /** Bits of nine tiles, three by three. */
 const CONTOUR_STRIDE = 24;
 const CONTOUR_BITS = CONTOUR_STRIDE * 3 * TILE_SIDE;
+/** From this alpha on paint has an outline as solid as any; fainter paint has a fainter one. */
+const OUTLINED = 0.5;
 /** Most tiles side by side that a blurred tile is made of. */
 const MOST_ASIDE = 9;
 const LIST_BYTES = MOST_ASIDE * 8;
@@ -659,8 +661,9 @@ export class Compositor {
     );
     workforce.write(TAPE.fill, outline, 0, 0, 0, 0);
     for (const level of levels) {
-      this.#growInto(grown, bits, sources, [WHOLLY, levelReach(width, level)], false);
-      this.#growInto(grown, bits, sources, [coveredBy(level), width], true);
+      const wholly = [WHOLLY * OUTLINED, levelReach(width, level)] as const;
+      this.#growInto(grown, bits, sources, wholly, false);
+      this.#growInto(grown, bits, sources, [coveredBy(level) * OUTLINED, width], true);
       writeLevel(workforce, outline, grown + (TILE_SIDE * 3 + 1) * 8, CONTOUR_STRIDE);
     }
     plates.backTo(mark);
@@ -674,9 +677,10 @@ export class Compositor {
     grown: number,
     bits: number,
     sources: readonly number[],
-    [least, radius]: readonly [least: number, radius: number],
+    [alpha, radius]: readonly [alpha: number, radius: number],
     onto: boolean,
   ): void {
+    const least = Math.round(alpha);
     const { workforce, store } = this;
     workforce.write(TAPE.clear, bits, CONTOUR_BITS);
     sources.forEach((from, i) => {
