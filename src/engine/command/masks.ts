@@ -125,8 +125,9 @@ function maskFrom(
 ): Map<number, Tile> {
   const { picture, bench } = applying;
   const { store, workforce } = bench;
-  picture.layer(source);
+  const { name } = picture.layer(source);
   const plane = picture.plane(source);
+  if (plane.size === 0) throw new Refusal(`“${name}” holds no paint to make a mask of.`);
   const values = new Map<number, Tile>();
   if (by !== "shape")
     for (const [key, tile] of plane) {

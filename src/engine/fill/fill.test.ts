@@ -1,4 +1,13 @@
-import { alphaAt, pixel, pixelAt, testEngine, testHeader, writeStraight } from "../engine.testing";
+import {
+  alphaAt,
+  fingerprint,
+  pixel,
+  pixelAt,
+  testEngine,
+  testHeader,
+  writeStraight,
+} from "../engine.testing";
+import { type CommandInput } from "../command/commands";
 import { type Work } from "../command/work";
 import { finderFor } from "../command/fill";
 import { Regions } from "../region/regions";
@@ -246,7 +255,22 @@ describe("fill", () => {
     expect(() => work.apply({ do: "fill", layer: "flat", colour: "#000000", ...changes })).toThrow(
       word,
     );
-    work.apply({ do: "layer.set", id: "flat", locked: true });
+    work.apply({ do: "layer.set", id: "flat", visible: false });
+    const before = fingerprint(engine, work);
+    for (const refused of [
+      { do: "fill", layer: "flat", colour: "#000000", at: at(1, 1) },
+      {
+        do: "fill.loop",
+        layer: "flat",
+        colour: "#000000",
+        loop: [...at(1, 1), ...at(9, 1), ...at(9, 9)],
+      },
+      { do: "gradient", layer: "flat", paint: { kind: "colour", colour: "#000000" } },
+      { do: "colour.replace", layer: "flat", from: "#000000", to: "#ffffff" },
+    ] as CommandInput[])
+      expect(() => work.apply(refused)).toThrow("hidden");
+    expect(fingerprint(engine, work)).toBe(before);
+    work.apply({ do: "layer.set", id: "flat", visible: true, locked: true });
     expect(() =>
       work.apply({ do: "fill", layer: "flat", colour: "#000000", at: at(1, 1) }),
     ).toThrow("locked");

@@ -38,6 +38,7 @@ export function ShadeMenu({ session, layer }: { session: Session; layer: Layer }
         {layer.kind === "paint" && (
           <>
             <div className="steps" role="group" aria-label="Edge band">
+              <span className="quiet">Edge band, px</span>
               {EDGE_WIDTHS.map((width) => (
                 <Step
                   key={width}
@@ -47,9 +48,9 @@ export function ShadeMenu({ session, layer }: { session: Session; layer: Layer }
                   {width}
                 </Step>
               ))}
-              <span className="quiet">px edge band</span>
             </div>
             <div className="steps" role="group" aria-label="Shade in steps">
+              <span className="quiet">Steps of shade</span>
               {SHADE_STEPS.map((steps) => (
                 <Step
                   key={steps}
@@ -59,9 +60,9 @@ export function ShadeMenu({ session, layer }: { session: Session; layer: Layer }
                   {steps}
                 </Step>
               ))}
-              <span className="quiet">steps of shade</span>
             </div>
             <div className="steps" role="group" aria-label="Texture">
+              <span className="quiet">Texture</span>
               {(Object.keys(paperKinds) as PaperKind[]).map((kind) => (
                 <Step
                   key={kind}
@@ -72,9 +73,9 @@ export function ShadeMenu({ session, layer }: { session: Session; layer: Layer }
                   {paperKinds[kind].split(/[ -]/)[0]}
                 </Step>
               ))}
-              <span className="quiet">texture</span>
             </div>
             <div className="steps" role="group" aria-label="Haze by distance">
+              <span className="quiet">Haze, far is</span>
               {(["light", "dark"] as const).map((far) => (
                 <Step
                   key={far}
@@ -84,7 +85,6 @@ export function ShadeMenu({ session, layer }: { session: Session; layer: Layer }
                   {far}
                 </Step>
               ))}
-              <span className="quiet">is far: haze</span>
             </div>
           </>
         )}
