@@ -5,7 +5,7 @@ import { inks } from "../media/inks";
 import { markers } from "../media/markers";
 import { Regions } from "../region/regions";
 import { sourceOf } from "../region/source";
-import { drawnPage, drawnRing } from "./drawn.testing";
+import { drawnLine, drawnPage, drawnRing } from "./drawn.testing";
 import { leakOf } from "./region";
 
 const engine = testEngine();
@@ -160,4 +160,45 @@ describe("a page drawn by hand, with 40 gaps of 1 to 12 px", () => {
     );
     expect(wrong.length / named.length).toBeLessThan(0.1);
   });
+});
+
+test("a strip that narrows to a point is one flat with the room that it opens into", () => {
+  const work = sheet(420, 200);
+  const pen = { layer: "ink", brush: "pen-even", size: 4 };
+  const at: [number, number][] = [
+    [20, 20],
+    [120, 20],
+    [400, 96],
+    [120, 110],
+    [120, 180],
+    [20, 180],
+    [20, 20],
+  ];
+  at.slice(1).forEach((to, i) => work.apply(drawnLine(at[i] as [number, number], to, i + 1, pen)));
+  // A small room of its own, with a gap of 5 px to the large one.
+  for (const stroke of [
+    drawnLine([50, 120], [74, 120], 20, pen),
+    drawnLine([74, 120], [74, 146], 21, pen),
+    drawnLine([74, 146], [50, 146], 22, pen),
+    drawnLine([50, 146], [50, 137.5], 23, pen),
+    drawnLine([50, 128.5], [50, 120], 24, pen),
+  ])
+    work.apply(stroke);
+  work.apply({
+    do: "flats",
+    id: "flats",
+    name: "Flats",
+    above: null,
+    borders: "lines",
+    bridge: 14,
+  });
+  const colours = new Set<string>();
+  for (let x = 130; x < 360; x += 3) {
+    const y = Math.round(20 + ((x - 120) * 76) / 280 + (110 - 20 - ((x - 120) * 90) / 280) / 2);
+    colours.add(pixelAt(engine, work, "flats", x, y).join(" "));
+  }
+  const room = pixelAt(engine, work, "flats", 60, 80).join(" ");
+  expect([...colours]).toEqual([room]);
+  expect(pixelAt(engine, work, "flats", 62, 133).join(" ")).not.toBe(room);
+  work.release();
 });

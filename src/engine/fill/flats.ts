@@ -13,6 +13,11 @@ const UNDER = 64;
 const LONGEST_NOOK = 600;
 /** A region smaller than this is a crumb: px, and share of the sheet. */
 const CRUMB = { px: 40, share: 4e-6 };
+/**
+ * A piece that only a smaller ball found belongs to the one that it lies open to over at least
+ * so many of the ball's radii: it is a nook or a stretch of a narrowing strip, no room of its own.
+ */
+const OPEN_TO = 1.6;
 
 /** Called now and then with the share done; throws to stop. */
 type Told = (share: number) => void;
@@ -29,11 +34,15 @@ export type Cut = {
   outside: number;
 };
 
+/** A cut in the making: how far regions lie open to each other, and which ball found each. */
+type RawCut = Cut & { openTo: Map<number, number>[]; balls: readonly number[] };
+
 /**
  * Cuts what is open into regions by trapped balls (Zhang, Chen, Zhang, Zhang & Hu 2009):
  * a ball as wide as the bridge rolls in every region it can be trapped in, then smaller ones
  * in what is left; regions grow back, on into nooks, and under the lines until they meet.
- * Crumbs are merged into the neighbour with the longest common border.
+ * Pieces that only smaller balls found and that lie open to another are joined with it; crumbs
+ * are merged into the neighbour with the longest common border.
  */
 export function cutIntoRegions(regions: Regions, open: Bits, bridge: number, tell: Told): Cut {
   const { words, tileRows } = regions;
@@ -46,6 +55,7 @@ export function cutIntoRegions(regions: Regions, open: Bits, bridge: number, tel
   const one = regions.make();
   const { kernels } = regions.bench.store;
   let count = 0;
+  const foundBy: number[] = [Infinity];
   const grow = (free: Bits, most: number): void => {
     for (let step = 0; step < most; step++) {
       const eight = step % 2;
@@ -65,7 +75,11 @@ export function cutIntoRegions(regions: Regions, open: Bits, bridge: number, tel
     regions.copy(core, one);
     regions.clear(one);
     regions.copy(next, core);
-    eachRegion(regions, core, one, () => (count < MOST_REGIONS ? ++count : count), labels);
+    const take = (): number => {
+      if (count < MOST_REGIONS) foundBy[++count] = i === 0 ? Infinity : radius;
+      return count;
+    };
+    eachRegion(regions, core, one, take, labels);
     regions.join(known, "or", next);
     grow(open, Math.ceil(radius) + 1);
     tell((0.4 * (i + 1)) / balls.length);
@@ -76,8 +90,11 @@ export function cutIntoRegions(regions: Regions, open: Bits, bridge: number, tel
   regions.not(core, one);
   grow(core, UNDER);
   tell(0.8);
-  const cut = measured(regions, labels, pitch, count);
-  mergeCrumbs(regions, cut);
+  const cut: RawCut = { ...measured(regions, open, labels, pitch, count), balls: foundBy };
+  const joining = new Joining(cut);
+  joinNooks(cut, joining);
+  mergeCrumbs(regions, cut, joining);
+  renumber(regions, cut, joining);
   tell(0.9);
   return cut;
 }
@@ -89,17 +106,27 @@ function ballsFor(bridge: number): number[] {
   return [...balls, LEAST_BALL];
 }
 
-function measured(regions: Regions, labels: number, pitch: number, count: number): Cut {
+function measured(
+  regions: Regions,
+  open: Bits,
+  labels: number,
+  pitch: number,
+  count: number,
+): Omit<RawCut, "balls"> {
   const { width, height } = regions;
   const u16 = regions.bench.store.heap.u16;
   const from = labels >> 1;
   const areas = new Array<number>(count + 1).fill(0);
   const rim = new Array<number>(count + 1).fill(0);
   const neighbours = Array.from({ length: count + 1 }, () => new Map<number, number>());
-  const meet = (a: number, b: number): void => {
+  const openTo = Array.from({ length: count + 1 }, () => new Map<number, number>());
+  const isOpen = (x: number, y: number): boolean => regions.has(open, x, y);
+  const meet = (a: number, b: number, isFree: boolean): void => {
     if (a === 0 || b === 0) return;
-    neighbours[a]?.set(b, (neighbours[a]?.get(b) ?? 0) + 1);
-    neighbours[b]?.set(a, (neighbours[b]?.get(a) ?? 0) + 1);
+    for (const borders of isFree ? [neighbours, openTo] : [neighbours]) {
+      borders[a]?.set(b, (borders[a]?.get(b) ?? 0) + 1);
+      borders[b]?.set(a, (borders[b]?.get(a) ?? 0) + 1);
+    }
   };
   for (let y = 0; y < height; y++) {
     let at = from + y * pitch;
@@ -110,13 +137,13 @@ function measured(regions: Regions, labels: number, pitch: number, count: number
       if (label !== before) {
         areas[before] = (areas[before] as number) + run;
         run = 0;
-        if (x > 0) meet(before, label);
+        if (x > 0) meet(before, label, isOpen(x, y) && isOpen(x - 1, y));
         before = label;
       }
       run++;
       if (y > 0) {
         const above = u16[at - pitch] as number;
-        if (above !== label) meet(above, label);
+        if (above !== label) meet(above, label, isOpen(x, y) && isOpen(x, y - 1));
       }
       if (y === 0 || y === height - 1) rim[label] = (rim[label] as number) + 1;
     }
@@ -131,39 +158,86 @@ function measured(regions: Regions, labels: number, pitch: number, count: number
   const most = Math.max(...rim);
   // Around a figure lies what holds more than half of the sheet's edge.
   const outside = most > width + height ? rim.indexOf(most) : 0;
-  return { labels, pitch, areas, neighbours, outside };
+  return { labels, pitch, areas, neighbours, openTo, outside };
 }
 
-function mergeCrumbs(regions: Regions, { labels, pitch, areas, neighbours, outside }: Cut): void {
-  const { width, height } = regions;
-  const least = Math.max(CRUMB.px, Math.round(CRUMB.share * width * height));
-  const into = areas.map((_, i) => i);
-  const rootOf = (label: number): number => {
+/** Which region each one has been joined with. Areas and borders of those that win grow with it. */
+class Joining {
+  readonly #into: number[];
+
+  constructor(readonly cut: RawCut) {
+    this.#into = cut.areas.map((_, i) => i);
+  }
+
+  rootOf(label: number): number {
     let root = label;
-    while (into[root] !== root) root = into[root] as number;
+    while (this.#into[root] !== root) root = this.#into[root] as number;
     return root;
-  };
-  const bySize = areas.map((_, i) => i).sort((a, b) => (areas[a] as number) - (areas[b] as number));
-  for (const label of bySize) {
+  }
+
+  /** The region, as things stand, that one has the longest border of a kind with. */
+  best(
+    borders: readonly Map<number, number>[],
+    label: number,
+  ): [root: number, length: number] | null {
+    const joined = new Map<number, number>();
+    for (const [other, length] of borders[label] ?? []) {
+      const root = this.rootOf(other);
+      if (root !== label) joined.set(root, (joined.get(root) ?? 0) + length);
+    }
+    return [...joined].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0] ?? null;
+  }
+
+  join(label: number, winner: number): void {
+    const { areas, neighbours, openTo } = this.cut;
+    this.#into[label] = winner;
+    areas[winner] = (areas[winner] as number) + (areas[label] as number);
+    areas[label] = 0;
+    for (const borders of [neighbours, openTo])
+      for (const [other, length] of borders[label] ?? [])
+        if (this.rootOf(other) !== winner)
+          borders[winner]?.set(other, (borders[winner]?.get(other) ?? 0) + length);
+  }
+
+  /** The numbers of all regions, smallest first. */
+  get bySize(): number[] {
+    const { areas } = this.cut;
+    return areas.map((_, i) => i).sort((a, b) => (areas[a] as number) - (areas[b] as number));
+  }
+}
+
+/** Each piece is joined with one other at most, so what the widest ball found stays apart. */
+function joinNooks({ openTo, balls }: RawCut, joining: Joining): void {
+  for (const label of joining.bySize) {
+    const ball = balls[label] ?? Infinity;
+    if (label === 0 || ball === Infinity) continue;
+    const best = joining.best(openTo, label);
+    if (best && best[1] >= OPEN_TO * ball) joining.join(label, best[0]);
+  }
+}
+
+function mergeCrumbs(
+  { width, height }: Regions,
+  { areas, neighbours, outside }: RawCut,
+  joining: Joining,
+): void {
+  const least = Math.max(CRUMB.px, Math.round(CRUMB.share * width * height));
+  for (const label of joining.bySize) {
     const area = areas[label] as number;
     if (label === 0 || label === outside || area === 0 || area >= least) continue;
-    const borders = new Map<number, number>();
-    for (const [other, length] of neighbours[label] ?? []) {
-      const root = rootOf(other);
-      if (root !== label) borders.set(root, (borders.get(root) ?? 0) + length);
-    }
-    const best = [...borders].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0];
-    if (!best) continue;
-    const [winner] = best;
-    into[label] = winner;
-    areas[winner] = (areas[winner] as number) + area;
-    areas[label] = 0;
-    for (const [other, length] of neighbours[label] ?? [])
-      if (rootOf(other) !== winner)
-        neighbours[winner]?.set(other, (neighbours[winner]?.get(other) ?? 0) + length);
+    const best = joining.best(neighbours, label);
+    if (best) joining.join(label, best[0]);
   }
-  if (into.every((to, i) => to === i)) return;
-  const roots = Uint16Array.from(into, (_, i) => rootOf(i));
+}
+
+/** Every pixel gets the number of the region that its own was joined with. */
+function renumber(
+  regions: Regions,
+  { labels, pitch, areas, neighbours }: Cut,
+  joining: Joining,
+): void {
+  const roots = Uint16Array.from(areas, (_, i) => joining.rootOf(i));
+  if (roots.every((to, i) => to === i)) return;
   const u16 = regions.bench.store.heap.u16.subarray(
     labels >> 1,
     (labels >> 1) + pitch * regions.tileRows * 64,
@@ -172,7 +246,7 @@ function mergeCrumbs(regions: Regions, { labels, pitch, areas, neighbours, outsi
   neighbours.forEach((borders, label) => {
     const joined = new Map<number, number>();
     for (const [other, length] of borders) {
-      const root = rootOf(other);
+      const root = joining.rootOf(other);
       if (root !== label) joined.set(root, (joined.get(root) ?? 0) + length);
     }
     neighbours[label] = joined;
