@@ -162,55 +162,63 @@ export class RegionFinder {
    * their middle: what lies beyond grows toward it as fast. Specks of paper that a dry pen
    * leaves in its line are part of the line.
    */
-  under({ bits, patch }: Found, px: number): void {
+  under({ bits, patch: around }: Found, px: number): void {
     const { regions } = this;
     const beyond = this.#foreign;
     this.#bridged = -1;
     // A tile is wider than this grows, so what lies beyond the patch cannot meet it.
-    this.#open.know(tilesOf(patch, regions.words));
-    regions.not(this.#barrier, this.#open.bits);
-    regions.copy(beyond, this.#open.bits);
-    regions.join(beyond, "andNot", bits);
-    this.#takeSpecks(beyond, bits, patch, Math.min(SPECK, Math.floor(px / 2)));
+    this.#open.know(tilesOf(around, regions.words));
+    regions.not(this.#barrier, this.#open.bits, around);
+    regions.copy(beyond, this.#open.bits, around);
+    regions.join(beyond, "andNot", bits, around);
+    const lined = regions.patchWith(around, this.#barrier);
+    this.#takeSpecks(beyond, bits, { around, lined }, Math.min(SPECK, Math.floor(px / 2)));
     let [own, ownNext] = [bits, this.#other];
     let [far, farNext] = [beyond, this.#core];
-    regions.copy(ownNext, own);
-    regions.copy(farNext, far);
+    regions.copy(ownNext, own, around);
+    regions.copy(farNext, far, around);
     for (let step = 0; step < px; step++) {
       const eight = step % 2 === 1;
-      regions.spread(ownNext, own, this.#barrier, far, eight, patch);
+      regions.spread(ownNext, own, this.#barrier, far, eight, lined);
       [own, ownNext] = [ownNext, own];
-      regions.spread(farNext, far, this.#barrier, own, eight, patch);
+      regions.spread(farNext, far, this.#barrier, own, eight, lined);
       [far, farNext] = [farNext, far];
     }
-    if (own !== bits) regions.copy(bits, own);
+    if (own !== bits) regions.copy(bits, own, lined);
   }
 
   /**
    * What lies beyond a region and is nowhere wider than twice `half` px becomes barrier: an
-   * opening by reconstruction (Vincent 1993).
+   * opening by reconstruction (Vincent 1993). `lined`: the tiles around it with lines in them.
    */
-  #takeSpecks(beyond: Bits, bits: Bits, patch: Patch, half: number): void {
+  #takeSpecks(
+    beyond: Bits,
+    bits: Bits,
+    { around, lined }: { around: Patch; lined: Patch },
+    half: number,
+  ): void {
     if (half === 0) return;
     const { regions } = this;
     let [rim, wide] = [this.#other, this.#core];
-    regions.copy(rim, this.#barrier);
-    regions.join(rim, "or", bits);
-    regions.copy(wide, rim);
+    // What was left beside the patch by other work has no part in this.
+    regions.clear(rim);
+    regions.clear(wide);
+    regions.copy(rim, this.#barrier, around);
+    regions.join(rim, "or", bits, around);
+    regions.copy(wide, rim, around);
     for (let step = 0; step < half; step++) {
-      regions.spread(wide, rim, beyond, 0, step % 2 === 1, patch);
+      regions.spread(wide, rim, beyond, 0, step % 2 === 1, lined);
       [rim, wide] = [wide, rim];
     }
-    regions.copy(wide, beyond);
-    regions.join(wide, "andNot", rim);
-    // Only the patch: a step of growth within itself leaves it as it is.
+    regions.copy(wide, beyond, around);
+    regions.join(wide, "andNot", rim, around);
     const specks = rim;
     regions.clear(specks);
-    regions.spread(specks, beyond, beyond, 0, false, patch);
-    regions.flood(specks, wide, tilesOf(patch, regions.words));
-    regions.join(specks, "andNot", wide);
-    regions.join(this.#barrier, "or", specks);
-    regions.join(beyond, "andNot", specks);
+    regions.copy(specks, beyond, lined);
+    regions.flood(specks, wide, tilesOf(lined, regions.words));
+    regions.join(specks, "andNot", wide, lined);
+    regions.join(this.#barrier, "or", specks, lined);
+    regions.join(beyond, "andNot", specks, lined);
   }
 }
 

@@ -87,16 +87,27 @@ export class Regions {
     return this.#take(bytes);
   }
 
-  copy(to: Bits, from: Bits): void {
-    this.bench.store.kernels.copyBytes(to, from, this.count * 8);
+  /** Stretches of words in a bit picture: those of a patch, or all at once. Bytes from its beginning. */
+  #eachStretch(patch: Patch | undefined, act: (at: number, words: number) => void): void {
+    if (!patch) return act(0, this.count);
+    for (const { row, from, to } of patch)
+      for (let y = row * TILE_SIDE; y < (row + 1) * TILE_SIDE; y++)
+        act((y * this.words + from) * 8, to - from);
+  }
+
+  copy(to: Bits, from: Bits, patch?: Patch): void {
+    const { kernels } = this.bench.store;
+    this.#eachStretch(patch, (at, words) => kernels.copyBytes(to + at, from + at, words * 8));
   }
 
   clear(bits: Bits): void {
     this.bench.store.kernels.fillBytes(bits, 0, this.count * 8);
   }
 
-  join(into: Bits, how: keyof typeof JOIN, other: Bits): void {
-    this.bench.store.kernels.joinBits(into, other, this.count, JOIN[how]);
+  join(into: Bits, how: keyof typeof JOIN, other: Bits, patch?: Patch): void {
+    const { kernels } = this.bench.store;
+    const join = JOIN[how];
+    this.#eachStretch(patch, (at, words) => kernels.joinBits(into + at, other + at, words, join));
   }
 
   area(bits: Bits): number {
@@ -157,9 +168,12 @@ export class Regions {
   }
 
   /** The other pixels of the sheet. */
-  not(into: Bits, of: Bits): void {
-    this.bench.store.kernels.fillBytes(into, 255, this.count * 8);
-    this.join(into, "andNot", of);
+  not(into: Bits, of: Bits, patch?: Patch): void {
+    const { kernels } = this.bench.store;
+    this.#eachStretch(patch, (at, words) => {
+      kernels.fillBytes(into + at, 255, words * 8);
+      kernels.joinBits(into + at, of + at, words, JOIN.andNot);
+    });
     this.trim(into);
   }
 
@@ -315,12 +329,26 @@ export class Regions {
       for (let y = Math.max(0, row - 1); y < Math.min(tileRows, row + 2); y++)
         near.fill(1, y * words + Math.max(0, column - 1), y * words + Math.min(words, column + 2));
     }
+    return this.#runs((column, row) => near[row * words + column] === 1);
+  }
+
+  /** The tiles of a patch in which anything is set. */
+  patchWith(patch: Patch, bits: Bits): Patch {
+    const { i32 } = this.bench.store.heap;
+    const held = new Set<number>();
+    for (const { row, from, to } of patch)
+      for (let column = from; column < to; column++)
+        if (this.#holds(i32, bits, column, row)) held.add(row * this.words + column);
+    return this.#runs((column, row) => held.has(row * this.words + column));
+  }
+
+  #runs(has: (column: number, row: number) => boolean): Patch {
     const runs: Run[] = [];
-    for (let row = 0; row < tileRows; row++)
-      for (let from = 0; from < words; from++) {
-        if (near[row * words + from] === 0) continue;
+    for (let row = 0; row < this.tileRows; row++)
+      for (let from = 0; from < this.words; from++) {
+        if (!has(from, row)) continue;
         let to = from;
-        while (to < words && near[row * words + to] === 1) to++;
+        while (to < this.words && has(to, row)) to++;
         runs.push({ row, from, to });
         from = to;
       }
