@@ -49,6 +49,7 @@ import { carryOver, lookAtStudies, studiesLog } from "./study";
 import { startEngine } from "./start-engine";
 import { stencilPicture } from "./stencil-picture";
 import { snapshotOf } from "./snapshot";
+import { pictureState } from "./picture-state";
 import { pickedColour } from "./picking";
 import { layerPixels } from "./layer-pixels";
 import { outline } from "./ants";
@@ -159,32 +160,7 @@ function inWords(error: unknown): string {
     : "Something went wrong.";
 }
 
-function stateNow(): PictureState {
-  const { id, title, work, readOnly } = theTable();
-  const { picture, history } = work;
-  const { width, height, structure, header } = picture;
-  return {
-    id,
-    title,
-    width,
-    height,
-    ppi: header.ppi,
-    layers: structure.layers,
-    ground: structure.ground,
-    paper: structure.paper,
-    kit: Object.keys(structure.brushes),
-    guides: structure.guides,
-    sun: structure.sun,
-    studies: structure.studies,
-    selection: structure.selection,
-    kept: structure.kept,
-    stencils: structure.stencils,
-    wells: structure.wells,
-    undo: history.undoLabel,
-    redo: history.redoLabel,
-    readOnly,
-  };
-}
+const stateNow = (): PictureState => pictureState(theTable());
 
 const tellState = (): void => tellPage({ type: "state", state: stateNow() });
 

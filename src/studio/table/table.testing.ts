@@ -1,0 +1,132 @@
+import { type CommandInput } from "../../engine/command/commands";
+import { type Work } from "../../engine/command/work";
+import { Compositor } from "../../engine/compose/compositor";
+import { type Engine } from "../../engine/engine";
+import { testEngine, testHeader } from "../../engine/engine.testing";
+import { Refusal } from "../../engine/picture/refusal";
+import { pickedColour, type Picking } from "../../worker/picking";
+import { pictureState } from "../../worker/picture-state";
+import { type Answer, type Layer, type TableEvent } from "../../worker/protocol";
+import { type RegionChoice, RegionLooker } from "../../worker/region-look";
+import { type EngineLink } from "../engine-link";
+import { useNotices } from "../notices/notices";
+import { Session } from "./session";
+import { useTable } from "./table-store";
+
+/** What the page asked to be shown and not to be done. */
+type Shown = { layers: readonly Layer[] | null; mask: string | null; opacity: number | null };
+
+export type TestTable = { engine: Engine; work: Work; shown: Shown; tried: CommandInput | null };
+
+let table: TestTable | null = null;
+
+/** The table that was opened last. */
+export const theTable = (): TestTable => {
+  if (!table) throw new Error("no table is open: call openTable first");
+  return table;
+};
+
+function answer<T>(act: () => T): Answer<T> {
+  try {
+    return { ok: true, value: act() };
+  } catch (error) {
+    if (error instanceof Refusal) return { ok: false, why: error.message };
+    throw error;
+  }
+}
+
+/**
+ * In place of an engine behind messages: one on this thread, with a picture of 256 × 192 px and
+ * one layer, “a”. What only a screen could show is noted in `shown`.
+ */
+export function startEngineLink(listen: (event: TableEvent) => void): Promise<EngineLink> {
+  const engine = testEngine();
+  const work = engine.open(testHeader());
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+  const shown: Shown = { layers: null, mask: null, opacity: null };
+  const opened: TestTable = { engine, work, shown, tried: null };
+  table = opened;
+  const state = () => pictureState({ id: "test", title: "Test", work, readOnly: false });
+  const changed = <T>(act: () => T): Promise<Answer<T>> => {
+    const said = answer(act);
+    if (said.ok) listen({ type: "state", state: state() });
+    return Promise.resolve(said);
+  };
+  const looker = new RegionLooker(engine, work);
+  const api = {
+    open: () => Promise.resolve({ ok: true, value: { state: state(), notes: [] } }),
+    apply: (command: CommandInput) =>
+      changed(() => {
+        work.apply(command);
+        return null;
+      }),
+    undo: () => changed(() => work.undo()),
+    redo: () => changed(() => work.redo()),
+    setView: () => undefined,
+    setWorking: () => undefined,
+    previewLayers: (layers: Shown["layers"]) => void (shown.layers = layers),
+    previewOpacity: (_layers: string[], opacity: number) => void (shown.opacity = opacity),
+    showMask: (mask: string | null) => void (shown.mask = mask),
+    tryOut: (command: CommandInput | null) => {
+      opened.tried = command;
+      return Promise.resolve(
+        answer(() => {
+          if (command) work.tryOut(command);
+          else work.stopTrying();
+          return null;
+        }),
+      );
+    },
+    colourAt: (x: number, y: number, { radius, layer }: Picking) =>
+      Promise.resolve(
+        pickedColour(engine.store.heap, work.picture, [x, y], radius, (keys, take) => {
+          if (layer === null) return compositor.compose(keys, take);
+          for (const key of keys) {
+            const tile = work.picture.plane(layer).get(key);
+            if (tile) take(key, engine.store.address(tile));
+          }
+        }),
+      ),
+    lookAtRegion: (x: number, y: number, choice: RegionChoice, leaks: boolean) =>
+      Promise.resolve(answer(() => looker.at(x, y, choice, leaks))),
+    lookAway: () => looker.free(),
+  };
+  return Promise.resolve({
+    api: api as unknown as EngineLink["api"],
+    pen: null as unknown as EngineLink["pen"],
+    wake: () => undefined,
+    end: () => undefined,
+  });
+}
+
+const first = useTable.getState();
+
+/** A table with the test's picture, everything in hand as at first. */
+export async function openTable(): Promise<Session> {
+  useTable.setState(first, true);
+  useNotices.setState({ notices: [] });
+  return Session.open("test");
+}
+
+/** What was told last. */
+export const toldLast = (): string => useNotices.getState().notices.at(-1)?.text ?? "";
+
+/** The layers from the bottom, those in groups as `group/layer`. */
+export function stack(): string[] {
+  const { layers } = theTable().work.picture.structure;
+  const nameOf = (id: string | null): string => {
+    const layer = layers.find((one) => one.id === id);
+    return layer ? (layer.group ? `${nameOf(layer.group)}/` : "") + layer.name : "";
+  };
+  return layers.map(({ id }) => nameOf(id));
+}
+
+/** Id of a layer by its name. */
+export function idOf(name: string): string {
+  const layer = theTable().work.picture.structure.layers.find((one) => one.name === name);
+  if (!layer) throw new Error(`there is no layer ${name}, only ${stack().join(", ")}`);
+  return layer.id;
+}
+
+export const layerOf = (name: string): Layer => theTable().work.picture.layer(idOf(name));
