@@ -98,6 +98,7 @@ test("from lines to a coloured figure: flats, shade, light, contour; its log pai
   await press(page, "Remove layers");
 
   // Flats, recoloured by tapping.
+  await page.getByRole("radio", { name: "Flats", exact: true }).click();
   await press(page, "Lay flats");
   await expect(page.getByRole("row", { name: /^Flats/ })).toHaveAttribute("aria-selected", "true");
   await page.getByLabel("Tolerance").fill("4");

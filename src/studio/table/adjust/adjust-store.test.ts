@@ -64,7 +64,7 @@ describe("on what the layers hold", () => {
     expect(colour()).not.toEqual([0x20, 0x40, 0x60, 255]);
     await endAdjusting(session, false);
     expect(colour()).toEqual([0x20, 0x40, 0x60, 255]);
-    expect(undo()).toBe("stroke");
+    expect(undo()).toBe("paint");
   });
 
   test.each(Object.keys({ ...firstTones, ...firstOthers }))(
@@ -72,7 +72,7 @@ describe("on what the layers hold", () => {
     async (kind) => {
       beginAdjusting(session, kind as keyof typeof firstTones, null);
       await endAdjusting(session, true);
-      expect(undo()).not.toBe("stroke");
+      expect(undo()).not.toBe("paint");
     },
   );
 });

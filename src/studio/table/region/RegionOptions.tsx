@@ -33,12 +33,15 @@ const fillings: [Filling, string, string][] = [
   ["regions", "Regions", "The closed regions that lie wholly in a loop"],
   ["everywhere", "Everywhere", "All of this layer that has the colour tapped"],
   ["gradient", "Gradient", "The layer, or what is selected of it, from one colour to another"],
+  ["flats", "Flats", "Every closed region of the lines, each in a colour of its own"],
 ];
 const bordersNames: [Borders, string][] = [
   ["all", "All that is seen"],
   ["lines", "Line source"],
   ["layer", "This layer"],
 ];
+
+const bordersOfFlats = bordersNames.filter(([name]) => name !== "layer");
 
 export function Choice<T extends string>({
   label,
@@ -99,8 +102,8 @@ function Slide({
   );
 }
 
-/** Where borders are looked for. */
-function BordersFrom() {
+/** Where borders are looked for; flats need more than one layer's own. */
+function BordersFrom({ of = bordersNames }: { of?: typeof bordersNames }) {
   const { borders, set } = useRegion();
   return (
     <label>
@@ -108,10 +111,10 @@ function BordersFrom() {
       <select
         className="form-select form-select-sm"
         aria-label="Borders"
-        value={borders}
+        value={of.some(([name]) => name === borders) ? borders : "lines"}
         onChange={(event) => set({ borders: event.target.value as Borders })}
       >
-        {bordersNames.map(([name, words]) => (
+        {of.map(([name, words]) => (
           <option key={name} value={name}>
             {words}
           </option>
@@ -210,57 +213,24 @@ function GradientOptions() {
   );
 }
 
-/** Options of the fill. */
-export function FillOptions({ session }: { session: Session }) {
-  const { what, joins, under, hues, bare, look, bridge, alike, set } = useRegion();
-  const leak = look?.leak ?? null;
-  if (what === "gradient") return <GradientOptions />;
-  if (what === "everywhere")
-    return (
-      <div className="region-options">
-        <div className="line">
-          <WhatIsFilled />
-          <Slide
-            label="How alike"
-            value={Math.round(alike * 100)}
-            most={40}
-            set={(value) => set({ alike: value / 100 })}
-          />
-        </div>
-        <div className="line">Tap a colour of this layer: all of it takes the colour in hand.</div>
-      </div>
-    );
+/** Options of laying flats. */
+function FlatsOptions({ session }: { session: Session }) {
+  const { hues, bare, set } = useRegion();
   return (
     <div className="region-options">
       <div className="line">
         <WhatIsFilled />
-        {what !== "loop" && (
-          <>
-            <BordersFrom />
-            <Slide
-              label="Under lines"
-              value={under}
-              most={32}
-              shown={`${under} px`}
-              set={(value) => set({ under: value })}
-            />
-          </>
-        )}
-        {what === "tap" && (
-          <label title="Drag from one flat across others: they take its colour">
-            <input
-              type="checkbox"
-              className="form-check-input mt-0"
-              checked={joins}
-              onChange={(event) => set({ joins: event.target.checked })}
-            />
-            Join flats
-          </label>
-        )}
+        <BordersFrom of={bordersOfFlats} />
+        <button
+          type="button"
+          className="btn btn-sm btn-strong"
+          onClick={() => void session.layFlats()}
+        >
+          Lay flats
+        </button>
       </div>
       <div className="line">
-        {what !== "loop" && <Closeness withBridge />}
-        <span className="spacer" />
+        <Closeness withBridge />
         <label title="How many hues the flats begin with">
           Hues
           <input
@@ -285,10 +255,68 @@ export function FillOptions({ session }: { session: Session }) {
           />
           Outside bare
         </label>
-        <button type="button" className="btn btn-sm" onClick={() => void session.layFlats()}>
-          Lay flats
-        </button>
       </div>
+    </div>
+  );
+}
+
+/** Options of replacing a colour. */
+function EverywhereOptions() {
+  const { alike, set } = useRegion();
+  return (
+    <div className="region-options">
+      <div className="line">
+        <WhatIsFilled />
+        <Slide
+          label="How alike"
+          value={Math.round(alike * 100)}
+          most={40}
+          set={(value) => set({ alike: value / 100 })}
+        />
+      </div>
+      <div className="line">Tap a colour of this layer: all of it takes the colour in hand.</div>
+    </div>
+  );
+}
+
+/** Options of the fill. */
+export function FillOptions({ session }: { session: Session }) {
+  const { what, joins, under, look, bridge, set } = useRegion();
+  const leak = look?.leak ?? null;
+  if (what === "gradient") return <GradientOptions />;
+  if (what === "everywhere") return <EverywhereOptions />;
+  if (what === "flats") return <FlatsOptions session={session} />;
+  return (
+    <div className="region-options">
+      <div className="line">
+        <WhatIsFilled />
+        {what !== "loop" && <BordersFrom />}
+      </div>
+      {what === "loop" ? (
+        <div className="line">Draw a loop: all that it holds takes the colour in hand.</div>
+      ) : (
+        <div className="line">
+          <Slide
+            label="Under lines"
+            value={under}
+            most={32}
+            shown={`${under} px`}
+            set={(value) => set({ under: value })}
+          />
+          <Closeness withBridge />
+          {what === "tap" && (
+            <label title="Drag from one flat across others: they take its colour">
+              <input
+                type="checkbox"
+                className="form-check-input mt-0"
+                checked={joins}
+                onChange={(event) => set({ joins: event.target.checked })}
+              />
+              Join flats
+            </label>
+          )}
+        </div>
+      )}
       {leak && (
         <div className="line leak" role="status">
           It would run out at {leak.places.length === 1 ? "one gap" : `${leak.places.length} gaps`}.

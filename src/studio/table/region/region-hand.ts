@@ -44,6 +44,10 @@ export class RegionHand {
       void this.#selectId([x, y]);
       return false;
     }
+    if (tool === "fill" && what === "flats") {
+      tell("Press “Lay flats” below: every closed region of the lines gets a colour of its own.");
+      return false;
+    }
     if (tool === "fill" && what === "everywhere") {
       void this.#fillEverywhere([x, y]);
       return false;

@@ -25,9 +25,10 @@ export type Selecting = (typeof selectingWays)[number];
 
 /**
  * What a fill takes: the regions that are pressed or crossed, a loop, the regions in a loop,
- * all of the layer that has the colour pressed on; or the whole layer with a gradient.
+ * all of the layer that has the colour pressed on; the whole layer with a gradient; or every
+ * closed region of a line drawing, as flats.
  */
-export type Filling = "tap" | "loop" | "regions" | "everywhere" | "gradient";
+export type Filling = "tap" | "loop" | "regions" | "everywhere" | "gradient" | "flats";
 /** What a gradient goes over to: the second colour, nothing, or through stops of its own. */
 export type GradientTo = "second" | "nothing" | "stops";
 
