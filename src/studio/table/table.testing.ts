@@ -4,6 +4,9 @@ import { Compositor } from "../../engine/compose/compositor";
 import { type Engine } from "../../engine/engine";
 import { testEngine, testHeader } from "../../engine/engine.testing";
 import { Refusal } from "../../engine/picture/refusal";
+import { copySelected } from "../../worker/clipping";
+import { histogramOf } from "../../worker/counting";
+import { eyePull, holesOf } from "../../worker/crit";
 import { pickedColour, type Picking } from "../../worker/picking";
 import { pictureState } from "../../worker/picture-state";
 import { type Answer, type Layer, type TableEvent } from "../../worker/protocol";
@@ -41,9 +44,11 @@ function answer<T>(act: () => T): Answer<T> {
  */
 export function startEngineLink(listen: (event: TableEvent) => void): Promise<EngineLink> {
   const engine = testEngine();
-  const work = engine.open(testHeader());
-  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  const work = engine.open(testHeader(), {
+    damaged: ({ layer, keys }) => compositor.forget(layer, compositor.reach(layer, keys)),
+  });
   const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
   const shown: Shown = { layers: null, mask: null, opacity: null };
   const opened: TestTable = { engine, work, shown, tried: null };
   table = opened;
@@ -91,6 +96,12 @@ export function startEngineLink(listen: (event: TableEvent) => void): Promise<En
     lookAtRegion: (x: number, y: number, choice: RegionChoice, leaks: boolean) =>
       Promise.resolve(answer(() => looker.at(x, y, choice, leaks))),
     lookAway: () => looker.free(),
+    histogram: (layer: string | null) =>
+      Promise.resolve(answer(() => histogramOf(engine, work.picture, compositor, layer))),
+    eyePull: () => Promise.resolve(answer(() => eyePull(engine, work.picture, compositor))),
+    holes: () => Promise.resolve(answer(() => holesOf(engine, work.picture))),
+    copySelected: (layers: readonly string[] | null) =>
+      Promise.resolve(answer(() => copySelected(engine, work.picture, layers))),
   };
   return Promise.resolve({
     api: api as unknown as EngineLink["api"],
