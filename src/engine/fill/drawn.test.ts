@@ -6,6 +6,7 @@ import { markers } from "../media/markers";
 import { Regions } from "../region/regions";
 import { sourceOf } from "../region/source";
 import { drawnLine, drawnPage, drawnRing } from "./drawn.testing";
+import { layFlats } from "./pages.testing";
 import { leakOf } from "./region";
 
 const engine = testEngine();
@@ -77,17 +78,6 @@ describe("a page drawn by hand, with 40 gaps of 1 to 12 px", () => {
   });
   afterAll(() => work.release());
 
-  const lay = (bridge: number): void => {
-    work.apply({
-      do: "flats",
-      id: "flats",
-      name: "Flats",
-      above: null,
-      borders: "lines",
-      bridge,
-      hues: 6,
-    });
-  };
   const colourOf = ([x, y]: readonly [number, number]): string =>
     pixelAt(engine, work, "flats", x, y).join(" ");
   const neighbours = page.rooms.flatMap((room) =>
@@ -107,7 +97,7 @@ describe("a page drawn by hand, with 40 gaps of 1 to 12 px", () => {
   });
 
   test("bridge 14 lays flats with no leak between rooms, nor to the outside", () => {
-    lay(14);
+    layFlats(work, 14);
     for (const [room, other] of neighbours) {
       expect(colourOf(room.middle)).not.toBe("0 0 0 0");
       expect(colourOf(room.middle)).not.toBe(colourOf(other.middle));
@@ -184,14 +174,7 @@ test("a strip that narrows to a point is one flat with the room that it opens in
     drawnLine([50, 128.5], [50, 120], 24, pen),
   ])
     work.apply(stroke);
-  work.apply({
-    do: "flats",
-    id: "flats",
-    name: "Flats",
-    above: null,
-    borders: "lines",
-    bridge: 14,
-  });
+  layFlats(work, 14);
   const colours = new Set<string>();
   for (let x = 130; x < 360; x += 3) {
     const y = Math.round(20 + ((x - 120) * 76) / 280 + (110 - 20 - ((x - 120) * 90) / 280) / 2);

@@ -15,7 +15,7 @@ import { sourceOf } from "../region/source";
 import { ONE } from "../tiles/layout";
 import { ellipseIn } from "../select/shapes";
 import { leakOf, type RegionFinder } from "./region";
-import { paletteOf, ringPage, roomsPage } from "./pages.testing";
+import { layFlats, paletteOf, ringPage, roomsPage } from "./pages.testing";
 
 const engine = testEngine();
 const at = (x: number, y: number): [number, number][] => [[x, y]];
@@ -371,22 +371,12 @@ describe("a page that is read only as far as a region reaches", () => {
 describe("lay flats", () => {
   const gaps = Array.from({ length: 40 }, (_, i) => 1 + (i % 12));
   const { isInk, rooms } = roomsPage({ columns: 7, rows: 6, side: 70, gaps });
-  const flats = (work: Work, bridge: number) =>
-    work.apply({
-      do: "flats",
-      id: "flats",
-      name: "Flats",
-      above: null,
-      borders: "lines",
-      bridge,
-      hues: 5,
-    });
 
   test("a page with 40 gaps of 1 to 12 px: bridge 14 keeps every room apart, bridge 0 does not", () => {
     const colourOf = (work: Work, [x, y]: readonly [number, number]): string =>
       pixelAt(engine, work, "flats", x, y).join(" ");
     const page = sheet(540, 470, isInk);
-    flats(page, 14);
+    layFlats(page, 14);
     for (const { middle, corners, right, below } of rooms) {
       const own = colourOf(page, middle);
       expect(own).not.toBe("0 0 0 0");
@@ -400,7 +390,7 @@ describe("lay flats", () => {
   test("every pixel of the figure is covered, and twice gives the same", () => {
     const paint = (): number[] => {
       const page = sheet(540, 470, isInk);
-      flats(page, 14);
+      layFlats(page, 14);
       const seen: number[] = [];
       for (let y = 24; y < 440; y++)
         for (let x = 24; x < 500; x += 3) seen.push(...pixelAt(engine, page, "flats", x, y));
@@ -414,7 +404,7 @@ describe("lay flats", () => {
 
   test("lines that close nothing in are refused, and nothing is left behind", () => {
     const work = sheet(200, 200, (x, y) => y === 100 && x > 40 && x < 160);
-    expect(() => flats(work, 4)).toThrow("close nothing");
+    expect(() => layFlats(work, 4)).toThrow("close nothing");
     expect(work.picture.structure.layers.map(({ id }) => id)).toEqual(["flat", "ink"]);
     work.release();
   });
@@ -430,7 +420,7 @@ describe("lay flats", () => {
     work.apply({ do: "layer.add", id: "ink", name: "Ink", above: null });
     writeStraight(work, "ink", (x, y) => [0, 0, 0, isInk(x, y) ? 255 : 0]);
     work.apply({ do: "layer.set", id: "ink", lines: true });
-    expect(() => flats(work, 14)).toThrow("stopped");
+    expect(() => layFlats(work, 14)).toThrow("stopped");
     expect(told.length).toBeGreaterThan(1);
     expect(work.picture.structure.layers).toHaveLength(1);
     work.release();

@@ -107,3 +107,15 @@ export function paletteOf(engine: Engine, work: Work, layer: string): Map<string
     }
   return met;
 }
+
+/** Lays flats of the line source on a new layer “flats”, under all others. */
+export const layFlats = (work: Work, bridge: number, hues = 6): void =>
+  void work.apply({
+    do: "flats",
+    id: "flats",
+    name: "Flats",
+    above: null,
+    borders: "lines",
+    bridge,
+    hues,
+  });

@@ -88,6 +88,7 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
             key={i}
             type="button"
             role="slider"
+            className="drop-mark"
             style={{ left: `${at * 100}%`, background: colour }}
             aria-label={`${label}, stop ${i + 1}`}
             aria-valuemin={0}

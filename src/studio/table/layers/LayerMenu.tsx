@@ -9,7 +9,7 @@ import { adjustmentNames, beginAdjusting, firstOthers, firstTones } from "../adj
 import { floatSelected } from "../region/clipboard";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-import { Item, Step } from "./menu-items";
+import { IconMenu, Item, Step } from "./menu-items";
 
 /** New layers: for paint, of layers, of one colour or a gradient, or that change what is below. */
 export function AddLayerMenu({ session }: { session: Session }) {
@@ -130,80 +130,69 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
   if (!picture) return null;
   const others = picture.layers.filter(({ id, kind }) => id !== layer.id && kind === "paint");
   return (
-    <Dropdown>
-      <Dropdown.Toggle
-        as="button"
-        type="button"
-        className="icon-button no-caret"
-        aria-label="More for layers"
-        title="More for layers"
-      >
-        <Ellipsis size={16} />
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="crit-menu layer-menu">
-        <div className="tab-row" role="group" aria-label="Colour tab">
-          {tabs.map((tab) => (
-            <button
-              key={tab}
-              type="button"
-              className={`tab-mark ${tab}`}
-              aria-label={`${TAB_WORDS[tab]} tab`}
-              aria-pressed={layer.tab === tab}
-              onClick={() => void session.setLayers({ tab: layer.tab === tab ? null : tab })}
-            />
-          ))}
-        </div>
-        <Item act={() => session.groupLayers()}>Group</Item>
-        {layer.kind === "group" && (
-          <>
-            <Item act={() => session.ungroupLayers()}>Take the group apart</Item>
-            <Item act={() => session.setLayers({ through: !layer.through })}>
-              {layer.through ? "Isolate the group" : "Let the group through"}
-            </Item>
-            <Item act={() => session.mergeLayers([layer.id], layer.name)}>Merge the group</Item>
-          </>
-        )}
-        <Item act={() => session.mergeDown()}>Merge down</Item>
-        {selected.length > 1 && (
-          <Item act={() => session.mergeSelected()}>Merge the chosen layers</Item>
-        )}
-        <Item act={() => session.copyMerged()}>Copy of all that is seen</Item>
-        <Item act={() => session.flattenPicture()}>Flatten the picture</Item>
-        <Dropdown.Divider />
-        {layer.mask ? (
-          <>
-            <Item act={() => session.setMask({ on: !layer.mask?.on })}>
-              {layer.mask.on ? "Put the mask aside" : "Use the mask"}
-            </Item>
-            <Item act={() => session.setMask({ linked: !layer.mask?.linked })}>
-              {layer.mask.linked ? "Unlink the mask" : "Link the mask"}
-            </Item>
-            <Item act={() => session.invertMask()}>Invert the mask</Item>
-            <Item act={() => session.showMask(maskView === "veil" ? "no" : "veil")}>
-              {maskView === "veil" ? "Hide the veil" : "Show the mask as a veil"}
-            </Item>
-            <Item act={() => session.showMask(maskView === "alone" ? "no" : "alone")}>
-              {maskView === "alone" ? "Show the picture" : "Show the mask alone"}
-            </Item>
-            {layer.kind === "paint" && (
-              <Item act={() => session.removeMask(true)}>Lay the mask for good</Item>
-            )}
-            <Item act={() => session.removeMask(false)}>Remove the mask</Item>
-          </>
-        ) : (
-          <>
-            <Item act={() => session.addMask()}>
-              {picture.selection ? "Mask all but the selection" : "Mask"}
-            </Item>
-            <Item act={() => session.addMask({ kind: "all" })}>Mask that holds all back</Item>
-            {others.length > 0 && <MaskFrom session={session} others={others} />}
-          </>
-        )}
-        <Dropdown.Divider />
-        <Item act={() => floatSelected(session)} disabled={!picture.selection}>
-          Float what is selected
-        </Item>
-      </Dropdown.Menu>
-    </Dropdown>
+    <IconMenu label="More for layers" icon={<Ellipsis size={16} />}>
+      <div className="tab-row" role="group" aria-label="Colour tab">
+        {tabs.map((tab) => (
+          <button
+            key={tab}
+            type="button"
+            className={`tab-mark ${tab}`}
+            aria-label={`${TAB_WORDS[tab]} tab`}
+            aria-pressed={layer.tab === tab}
+            onClick={() => void session.setLayers({ tab: layer.tab === tab ? null : tab })}
+          />
+        ))}
+      </div>
+      <Item act={() => session.groupLayers()}>Group</Item>
+      {layer.kind === "group" && (
+        <>
+          <Item act={() => session.ungroupLayers()}>Take the group apart</Item>
+          <Item act={() => session.setLayers({ through: !layer.through })}>
+            {layer.through ? "Isolate the group" : "Let the group through"}
+          </Item>
+          <Item act={() => session.mergeLayers([layer.id], layer.name)}>Merge the group</Item>
+        </>
+      )}
+      <Item act={() => session.mergeDown()}>Merge down</Item>
+      {selected.length > 1 && (
+        <Item act={() => session.mergeSelected()}>Merge the chosen layers</Item>
+      )}
+      <Item act={() => session.copyMerged()}>Copy of all that is seen</Item>
+      <Item act={() => session.flattenPicture()}>Flatten the picture</Item>
+      <Dropdown.Divider />
+      {layer.mask ? (
+        <>
+          <Item act={() => session.setMask({ on: !layer.mask?.on })}>
+            {layer.mask.on ? "Put the mask aside" : "Use the mask"}
+          </Item>
+          <Item act={() => session.setMask({ linked: !layer.mask?.linked })}>
+            {layer.mask.linked ? "Unlink the mask" : "Link the mask"}
+          </Item>
+          <Item act={() => session.invertMask()}>Invert the mask</Item>
+          <Item act={() => session.showMask(maskView === "veil" ? "no" : "veil")}>
+            {maskView === "veil" ? "Hide the veil" : "Show the mask as a veil"}
+          </Item>
+          <Item act={() => session.showMask(maskView === "alone" ? "no" : "alone")}>
+            {maskView === "alone" ? "Show the picture" : "Show the mask alone"}
+          </Item>
+          {layer.kind === "paint" && (
+            <Item act={() => session.removeMask(true)}>Lay the mask for good</Item>
+          )}
+          <Item act={() => session.removeMask(false)}>Remove the mask</Item>
+        </>
+      ) : (
+        <>
+          <Item act={() => session.addMask()}>
+            {picture.selection ? "Mask all but the selection" : "Mask"}
+          </Item>
+          <Item act={() => session.addMask({ kind: "all" })}>Mask that holds all back</Item>
+          {others.length > 0 && <MaskFrom session={session} others={others} />}
+        </>
+      )}
+      <Dropdown.Divider />
+      <Item act={() => floatSelected(session)} disabled={!picture.selection}>
+        Float what is selected
+      </Item>
+    </IconMenu>
   );
 }

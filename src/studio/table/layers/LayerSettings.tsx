@@ -125,10 +125,11 @@ function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
           stops={paint.stops}
           clear
           onTry={(stops) => tryPaint({ ...paint, stops })}
-          onKeep={(stops) => {
-            setPaint({ ...paint, stops });
-            tryPaint(null);
-          }}
+          onKeep={(stops) =>
+            void session
+              .setLayers({ paint: { ...paint, stops } }, "fill")
+              .then(() => tryPaint(null))
+          }
         />
       )}
       {kind === "adjustment" && tone && (

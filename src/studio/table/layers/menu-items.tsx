@@ -37,3 +37,31 @@ export function Step({
     </Dropdown.Item>
   );
 }
+
+/** A menu that opens from a small picture; `label` is its name, `title` says what it is for. */
+export function IconMenu({
+  label,
+  title = label,
+  icon,
+  children,
+}: {
+  label: string;
+  title?: string;
+  icon: ReactNode;
+  children: ReactNode;
+}) {
+  return (
+    <Dropdown>
+      <Dropdown.Toggle
+        as="button"
+        type="button"
+        className="icon-button no-caret"
+        aria-label={label}
+        title={title}
+      >
+        {icon}
+      </Dropdown.Toggle>
+      <Dropdown.Menu className="crit-menu layer-menu">{children}</Dropdown.Menu>
+    </Dropdown>
+  );
+}
