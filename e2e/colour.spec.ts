@@ -244,11 +244,28 @@ test("what is selected is all that changes; it is copied, pasted, kept and calle
   await page.mouse.up();
   await settled(page);
   await expect(page.getByTestId("ants")).toBeVisible();
+  // While D is held, what is drawn is taken away; after it all is as before.
+  await page.keyboard.down("d");
+  await expect(page.getByRole("radio", { name: "Take away" })).toBeChecked();
+  await page.mouse.move(x - 20, y - 60);
+  await page.mouse.down();
+  for (const [dx, dy] of [
+    [20, -60],
+    [20, 60],
+    [-20, 60],
+  ] as const)
+    await page.mouse.move(x + dx, y + dy, { steps: 6 });
+  await page.mouse.up();
+  await settled(page);
+  await page.keyboard.up("d");
+  await expect(page.getByRole("radio", { name: "Anew" })).toBeChecked();
   await page.keyboard.press("a");
   await page.getByRole("radio", { name: "6B pencil" }).click();
   await draw(page, pen, swell([x - 200, y], [x + 200, y]));
   const painted = async (): Promise<[number, number]> => {
     const { data, width, height, channels } = decode(await exported(page, "PNG"));
+    const middle = ((height / 2) * width + width / 2) * channels;
+    expect(data[middle]).toBeGreaterThan(225);
     let [left, right] = [width, 0];
     for (let i = 0; i < width * height; i++)
       if (255 - (data[i * channels] as number) > 60) {

@@ -5,7 +5,7 @@
  */
 export const keyActions = {
   paint: { code: "KeyA", tap: "Paint", hold: "" },
-  lift: { code: "KeyD", tap: "Lift", hold: "Lift while held" },
+  lift: { code: "KeyD", tap: "Lift", hold: "Lift, or take away what is selected, while held" },
   blend: { code: "KeyF", tap: "Blend", hold: "Blend while held" },
   amounts: { code: "KeyS", tap: "", hold: "drag: size across, strength up and down" },
   lastBrush: { code: "KeyQ", tap: "last brush", hold: "favourites at the pen" },

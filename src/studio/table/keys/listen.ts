@@ -3,7 +3,8 @@ import { type Hand, type Held } from "../hand";
 import { swapColours } from "../actions";
 import { type KeyAction } from "./key-map";
 import { type TableState, useTable } from "../table-store";
-import { toggleTool } from "../region/region-store";
+import { type Joining } from "../../../engine/command/select";
+import { selectsShapes, toggleTool, useRegion } from "../region/region-store";
 import { cutSelected, pasteClipping, copySelected, hasClipping } from "../region/clipboard";
 import { closePolygon } from "../region/region-hand";
 import { letGo, useStencils } from "../stencils/stencil-store";
@@ -53,9 +54,28 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     },
     back: () => state().set(before),
   });
+  const lift = borrowMode("lift");
+  let joining: Joining | null = null;
+  /** What is selected is lifted off while the key is held: shapes are taken away. */
+  const liftOrTakeAway: Key = {
+    down: () => {
+      joining = selectsShapes() ? useRegion.getState().joining : null;
+      if (joining) useRegion.getState().set({ joining: "take away" });
+      else lift.down?.();
+    },
+    tap: () => {
+      if (!joining) return;
+      useRegion.getState().set({ joining });
+      lift.down?.();
+    },
+    back: () => {
+      if (joining) useRegion.getState().set({ joining });
+      else lift.back?.();
+    },
+  };
   const keys: Record<KeyAction, Key> = {
     paint: { down: () => state().set({ mode: "paint", tool: "brush" }) },
-    lift: borrowMode("lift"),
+    lift: liftOrTakeAway,
     blend: borrowMode("blend"),
     amounts: { held: "amounts" },
     lastBrush: {

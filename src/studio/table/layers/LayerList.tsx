@@ -65,15 +65,22 @@ function usePointer(): { current: { x: number; y: number } | null } {
   return place;
 }
 
-/** The line of the list at a height of the page, and how far down on it that is. */
+/**
+ * The line of the list at a height of the page, and how far down on it that is; beyond the
+ * list its first line or its last.
+ */
 function lineAt(list: HTMLElement, rows: readonly Row[], y: number): [Row, share: number] | null {
+  let nearest: [Row, share: number] | null = null;
+  let least = Infinity;
   for (const node of list.querySelectorAll<HTMLElement>("[data-layer]")) {
     const { top, bottom } = node.getBoundingClientRect();
-    if (y < top - 2 || y > bottom + 2) continue;
+    const apart = Math.max(top - y, y - bottom, 0);
     const row = rows.find(({ layer }) => layer.id === node.dataset.layer);
-    return row ? [row, (y - top) / (bottom - top)] : null;
+    if (!row || apart >= least) continue;
+    least = apart;
+    nearest = [row, Math.min(1, Math.max(0, (y - top) / (bottom - top)))];
   }
-  return null;
+  return nearest;
 }
 
 /** The list of layers, topmost first; `children` come under it. */

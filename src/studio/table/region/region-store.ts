@@ -98,6 +98,12 @@ export async function toggleTool(session: Session, tool: "select" | "fill"): Pro
   if (tool === "fill" && now === "fill") void session.link.api.lookAway();
 }
 
+/** Whether the hand selects by shapes, which join what is selected or are taken away from it. */
+export const selectsShapes = (): boolean => {
+  const { selecting } = useRegion.getState();
+  return useTable.getState().tool === "select" && selecting !== "brush" && selecting !== "move";
+};
+
 /** Whether a region is looked at before it is taken. */
 export const looksAhead = (): boolean => {
   const { tool } = useTable.getState();
