@@ -40,6 +40,39 @@ test("an accessibility checker finds nothing serious at the table", async ({ pag
   expect(await serious(page)).toEqual([]);
 });
 
+test("an accessibility checker finds nothing serious in the tools for colour", async ({ page }) => {
+  await freshTable(page);
+  await page.getByRole("tab", { name: "Colour", exact: true }).click();
+  await page.getByRole("button", { name: "Other layers" }).click();
+  await page.getByRole("button", { name: "Gradient", exact: true }).click();
+  await settled(page);
+  await page.getByRole("button", { name: "Shading helps" }).click();
+  expect(await serious(page)).toEqual([]);
+  await page.keyboard.press("Escape");
+  for (const kind of ["Levels", "Colour by value"]) {
+    await page.getByRole("button", { name: "Other layers" }).click();
+    await page.getByRole("button", { name: kind, exact: true }).click();
+    await expect(page.getByRole("region", { name: kind })).toBeVisible();
+    expect(await serious(page)).toEqual([]);
+    await page.getByRole("button", { name: "Throw away" }).click();
+    await settled(page);
+  }
+  await page.getByRole("button", { name: "Fill", exact: true }).click();
+  for (const what of ["Gradient", "Flats"]) {
+    await page.getByRole("radio", { name: what, exact: true }).click();
+    expect(await serious(page)).toEqual([]);
+  }
+  await page.getByRole("button", { name: "Select", exact: true }).click();
+  await page.getByLabel("Select with").selectOption("region");
+  await page.getByRole("button", { name: "Selection", exact: true }).click();
+  expect(await serious(page)).toEqual([]);
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "Values and hues" }).click();
+  await expect(page.getByTestId("values-chart")).toBeVisible();
+  expect(await serious(page)).toEqual([]);
+});
+
 /** Types words into the command finder and takes the first command. */
 async function command(page: Page, words: string): Promise<void> {
   await page.keyboard.press("Control+k");
