@@ -4,6 +4,9 @@ import { Compositor } from "../../engine/compose/compositor";
 import { type Engine } from "../../engine/engine";
 import { testEngine, testHeader } from "../../engine/engine.testing";
 import { Refusal } from "../../engine/picture/refusal";
+import { type Box } from "../../engine/tiles/layout";
+import { type Filter } from "../../engine/transform/filters";
+import { type Warp } from "../../engine/transform/warp";
 import { copySelected } from "../../worker/clipping";
 import { histogramOf } from "../../worker/counting";
 import { eyePull, holesOf } from "../../worker/crit";
@@ -11,6 +14,8 @@ import { pickedColour, type Picking } from "../../worker/picking";
 import { pictureState } from "../../worker/picture-state";
 import { type Answer, type Layer, type TableEvent } from "../../worker/protocol";
 import { type RegionChoice, RegionLooker } from "../../worker/region-look";
+import { snapshotOf } from "../../worker/snapshot";
+import { Transforming } from "../../worker/transforming";
 import { type EngineLink } from "../engine-link";
 import { useNotices } from "../notices/notices";
 import { Session } from "./session";
@@ -59,6 +64,7 @@ export function startEngineLink(listen: (event: TableEvent) => void): Promise<En
     return Promise.resolve(said);
   };
   const looker = new RegionLooker(engine, work);
+  let transforming: Transforming | null = null;
   const api = {
     open: () => Promise.resolve({ ok: true, value: { state: state(), notes: [] } }),
     apply: (command: CommandInput) =>
@@ -100,6 +106,24 @@ export function startEngineLink(listen: (event: TableEvent) => void): Promise<En
       Promise.resolve(answer(() => histogramOf(engine, work.picture, compositor, layer))),
     eyePull: () => Promise.resolve(answer(() => eyePull(engine, work.picture, compositor))),
     holes: () => Promise.resolve(answer(() => holesOf(engine, work.picture))),
+    historySteps: () => Promise.resolve(work.history.steps),
+    seenBefore: (steps: number) =>
+      Promise.resolve(answer(() => work.lookBack(steps, () => snapshotOf(engine, work.picture)))),
+    beginTransform: (layers: string[], box: Box | null) => {
+      transforming?.end(true);
+      const repaint = (layer: string, keys: number[]): void => compositor.forget(layer, keys);
+      const held = new Transforming(engine, work, compositor, repaint, layers, box);
+      transforming = held;
+      return changed(() => held.picture());
+    },
+    takeUp: () => changed(() => transforming?.takeUp() ?? null),
+    putDown: (warp: Warp | null, filter: Filter) =>
+      changed(() => transforming?.putDown(warp, filter) ?? null),
+    endTransform: (keep: boolean) => {
+      const said = changed(() => transforming?.end(keep) ?? null);
+      transforming = null;
+      return said;
+    },
     copySelected: (layers: readonly string[] | null) =>
       Promise.resolve(answer(() => copySelected(engine, work.picture, layers))),
   };

@@ -1,7 +1,16 @@
 import { line, stroke } from "../../../engine/engine.testing";
 import { type Session } from "../session";
 import { openTable, theTable, toldLast } from "../table.testing";
-import { lookAgain, toggleCharts, toggleEyes, toggleHoles, useCrit } from "./crit-store";
+import {
+  endWipe,
+  lookAgain,
+  toggleCharts,
+  toggleEyes,
+  toggleHoles,
+  toggleWipe,
+  useCrit,
+  wipeWith,
+} from "./crit-store";
 
 jest.mock("../../engine-link", () => jest.requireActual<object>("../table.testing"));
 
@@ -73,4 +82,39 @@ test("holes are found inside of paint; where there are none a word says so", asy
   const [hole] = holes ?? [];
   expect(hole && (hole.left + hole.right) / 2).toBeCloseTo(102, 0);
   expect(hole && (hole.top + hole.bottom) / 2).toBeCloseTo(90, 0);
+});
+
+describe("before and after", () => {
+  const wipe = () => {
+    const { wipe: now } = useCrit.getState();
+    if (!now) throw new Error("there is nothing to wipe");
+    return now;
+  };
+  const red = (side: "before" | "after"): number => {
+    const { data, width } = wipe().pictures[side];
+    return data[(96 * width + 120) * 4] as number;
+  };
+
+  test("lays the first and the last point of the history side by side; any others can be taken", async () => {
+    const { work } = theTable();
+    for (const colour of ["#800000", "#ff0000"])
+      work.apply(stroke(line([0, 96], [256, 96]), { size: 40, colour, brush: "pen-even" }));
+    const place = work.place;
+    await toggleWipe(session);
+    expect(wipe().steps).toHaveLength(3);
+    expect([wipe().before, wipe().after]).toEqual([0, 3]);
+    expect([red("before"), red("after")]).toEqual([255, 255]);
+    await wipeWith(session, "before", 2);
+    expect(red("before")).toBe(128);
+    await wipeWith(session, "after", 1);
+    expect(wipe().after).toBe(1);
+    expect(wipe().pictures.after.data[(96 * wipe().pictures.after.width + 120) * 4 + 1]).toBe(255);
+    // Looking has changed nothing.
+    expect(work.place).toBe(place);
+    await toggleWipe(session);
+    expect(useCrit.getState().wipe).toBeNull();
+    endWipe();
+    await wipeWith(session, "before", 0);
+    expect(useCrit.getState().wipe).toBeNull();
+  });
 });
