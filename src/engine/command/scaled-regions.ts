@@ -48,7 +48,12 @@ type Shape = Extract<Command, { do: "select" }>["shape"];
 function scaledShape(shape: Shape, by: number): Shape {
   if (shape.kind === "polygon") return { ...shape, points: shape.points.map(grown(by)) };
   if (shape.kind === "region")
-    return { ...shape, at: grown(by)(shape.at), bridge: bridge(shape.bridge, by) };
+    return {
+      ...shape,
+      at: grown(by)(shape.at),
+      bridge: bridge(shape.bridge, by),
+      under: under(shape.under, by),
+    };
   if (shape.kind === "colour") return { ...shape, at: grown(by)(shape.at) };
   if (shape.kind !== "box" && shape.kind !== "ellipse") return shape;
   const { left, top, right, bottom } = shape.box;

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { MOST_BRIDGE } from "../fill/region";
+import { MOST_BRIDGE, MOST_UNDER } from "../fill/region";
 import { rewriteTiles, tilesWithBits } from "../fill/cover";
 import {
   COLOUR,
@@ -42,6 +42,8 @@ const shapeSchema = z.discriminatedUnion("kind", [
       layer: layerId,
       at: point,
       bridge: z.number().min(0).max(MOST_BRIDGE).default(0),
+      /** Goes on under the lines by this many px, to their middle at most. */
+      under: z.int().min(0).max(MOST_UNDER).default(0),
     })
     .strict(),
   z.strictObject({
@@ -194,8 +196,10 @@ function bitsLike(picture: Picture, regions: Regions, shape: Like): Bits {
   return withSource(regions, picture, shape.borders, shape.layer, (source) => {
     const seed = source.colourAt(x, y);
     if (shape.kind === "region") {
-      const found = finderFor(regions, source, seed, shape.tolerance).at(x, y, shape.bridge);
+      const finder = finderFor(regions, source, seed, shape.tolerance);
+      const found = finder.at(x, y, shape.bridge);
       if (!found) throw new Refusal("nothing was selected");
+      finder.under(found, shape.under);
       return found.bits;
     }
     return openBits(regions, source, seed, shape.tolerance);

@@ -117,6 +117,39 @@ describe("shapes", () => {
   });
 });
 
+test("a region goes on under its lines to their middle: what is painted in it leaves no pale rim", () => {
+  const work = sheet();
+  work.apply({ do: "layer.add", id: "ink", name: "Ink", above: "a" });
+  // A box of soft lines, 5 px wide and half a pixel on either side, their middle 50 px from (150, 100).
+  writeStraight(work, "ink", (x, y) => {
+    const off = Math.max(Math.abs(x + 0.5 - 150), Math.abs(y + 0.5 - 100)) - 50;
+    const cover = Math.min(1, Math.max(0, 3 - Math.abs(off)));
+    return [10, 10, 10, Math.round(cover * 255)];
+  });
+  const shape = { kind: "region", layer: "ink", at: [150, 100] as [number, number] } as const;
+  const pale = (): number => {
+    let worst = 0;
+    for (let x = 101; x < 150; x++)
+      worst = Math.max(
+        worst,
+        (1 - alphaAt(engine, work, "a", x, 100)) * (1 - alphaAt(engine, work, "ink", x, 100)),
+      );
+    return worst;
+  };
+  for (const [under, rim] of [
+    [0, true],
+    [6, false],
+  ] as const) {
+    work.apply({ do: "select", shape: { ...shape, borders: "layer", under } });
+    expect(selected(work, 150, 100)).toBe(1);
+    work.apply(stroke(line([60, 100], [240, 100]), { size: 60, colour: "#d0a040" }));
+    expect(pale() > 0.05).toBe(rim);
+    expect(alphaAt(engine, work, "a", 90, 100)).toBe(0);
+    work.undo();
+  }
+  work.release();
+});
+
 describe("changing what is selected", () => {
   const corner = (work: Work, r: number): number => selected(work, 100 - r, 100 - r);
 

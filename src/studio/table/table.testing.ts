@@ -75,6 +75,7 @@ export function startEngineLink(listen: (event: TableEvent) => void): Promise<En
     undo: () => changed(() => work.undo()),
     redo: () => changed(() => work.redo()),
     setView: () => undefined,
+    setLooking: () => undefined,
     setWorking: () => undefined,
     previewLayers: (layers: Shown["layers"]) => void (shown.layers = layers),
     previewOpacity: (_layers: string[], opacity: number) => void (shown.opacity = opacity),

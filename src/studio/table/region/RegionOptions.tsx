@@ -2,6 +2,7 @@
 
 import { type ReactNode, useState } from "react";
 import { Dropdown } from "react-bootstrap";
+import { MOST_UNDER } from "../../../engine/fill/region";
 import { type Joining } from "../../../engine/command/select";
 import { type Borders } from "../../../engine/region/source";
 import { GradientStrip } from "../gradient/GradientStrip";
@@ -148,6 +149,20 @@ function Closeness({ withBridge }: { withBridge: boolean }) {
   );
 }
 
+/** How far a region goes on under its lines, so that no bare rim is left along them. */
+function UnderLines() {
+  const { under, set } = useRegion();
+  return (
+    <Slide
+      label="Under lines"
+      value={under}
+      most={MOST_UNDER}
+      shown={`${under} px`}
+      set={(value) => set({ under: value })}
+    />
+  );
+}
+
 function WhatIsFilled() {
   const { what, set } = useRegion();
   return (
@@ -281,7 +296,7 @@ function EverywhereOptions() {
 
 /** Options of the fill. */
 export function FillOptions({ session }: { session: Session }) {
-  const { what, joins, under, look, bridge, set } = useRegion();
+  const { what, joins, look, bridge, set } = useRegion();
   const leak = look?.leak ?? null;
   if (what === "gradient") return <GradientOptions />;
   if (what === "everywhere") return <EverywhereOptions />;
@@ -296,13 +311,7 @@ export function FillOptions({ session }: { session: Session }) {
         <div className="line">Draw a loop: all that it holds takes the colour in hand.</div>
       ) : (
         <div className="line">
-          <Slide
-            label="Under lines"
-            value={under}
-            most={32}
-            shown={`${under} px`}
-            set={(value) => set({ under: value })}
-          />
+          <UnderLines />
           <Closeness withBridge />
           {what === "tap" && (
             <label title="Drag from one flat across others: they take its colour">
@@ -516,6 +525,7 @@ export function SelectOptions({ session }: { session: Session }) {
       {(selecting === "region" || selecting === "colour") && (
         <div className="line">
           <BordersFrom />
+          {selecting === "region" && <UnderLines />}
           <Closeness withBridge={selecting === "region"} />
         </div>
       )}

@@ -141,9 +141,9 @@ export class RegionHand {
   async #selectAt(kind: "region" | "colour", [x, y]: Point): Promise<void> {
     const layer = useTable.getState().selected[0];
     if (!layer) return;
-    const { borders, tolerance, bridge } = useRegion.getState();
+    const { borders, tolerance, bridge, under } = useRegion.getState();
     const shape = { layer, at: [x, y] as [number, number], borders, tolerance };
-    if (kind === "region") await this.session.selectShape({ kind, bridge, ...shape });
+    if (kind === "region") await this.session.selectShape({ kind, bridge, under, ...shape });
     else await this.session.selectShape({ kind, ...shape });
   }
 
