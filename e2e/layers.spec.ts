@@ -159,6 +159,27 @@ test("a gradient layer: its stops are moved, added and taken off, the picture fo
   await settled(page);
   await expect(stops).toHaveCount(3);
 
+  // The last one dragged off: it is gone when it is let go of, and the picture shows it so.
+  const last = await stops.nth(2).boundingBox();
+  if (!last) throw new Error("the last stop is not to be seen");
+  await page.mouse.move(last.x + 7, last.y + 7);
+  await page.mouse.down();
+  await page.mouse.move(last.x + 7, last.y + 90, { steps: 4 });
+  await expect(stops).toHaveCount(3);
+  await page.mouse.up();
+  await settled(page);
+  await expect(stops).toHaveCount(2);
+  await page.getByRole("button", { name: /^Undo/ }).click();
+  await settled(page);
+  await expect(stops).toHaveCount(3);
+
+  // However quickly it is pressed, each step of a key goes on from the one before.
+  const at = Number(await stops.nth(1).getAttribute("aria-valuenow"));
+  await stops.nth(1).focus();
+  for (let i = 0; i < 5; i++) await page.keyboard.press("ArrowLeft");
+  await settled(page);
+  await expect(stops.nth(1)).toHaveAttribute("aria-valuenow", String(at - 10));
+
   // Along a path its points come and go.
   await page.getByLabel("Shape of the gradient").selectOption("path");
   await settled(page);

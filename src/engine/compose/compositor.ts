@@ -59,8 +59,8 @@ type Cached = { below: number; above: number[] };
 class Plates {
   #tiles: number[] = [];
   #taken = 0;
-  /** For outlines: bits of a tile and its neighbours, and those grown. */
-  #bits: [number, number] | null = null;
+  /** For outlines: two cuts of a tile and its neighbours, and what they grow to. */
+  #bits: [number, number, number] | null = null;
   /** For blurs: lists of tiles, each used once in a job, and a place to work in. */
   #lists: number[] = [];
   #listsTaken = 0;
@@ -85,8 +85,9 @@ class Plates {
     this.#taken = mark;
   }
 
-  get bits(): [number, number] {
-    return (this.#bits ??= [this.heap.allocate(CONTOUR_BITS), this.heap.allocate(CONTOUR_BITS)]);
+  get bits(): [number, number, number] {
+    const make = (): number => this.heap.allocate(CONTOUR_BITS);
+    return (this.#bits ??= [make(), make(), make()]);
   }
 
   /** A list of tiles: the first half is read, the second is written. */
@@ -653,17 +654,18 @@ export class Compositor {
     plates: Plates,
   ): number {
     const { workforce } = this;
-    const [bits, grown] = plates.bits;
+    const [wholly, partly, grown] = plates.bits;
     const outline = plates.take();
     const mark = plates.mark;
     const sources = around(key).map((beside) =>
       beside === key ? own : this.#plain(beside, node, plates),
     );
     workforce.write(TAPE.fill, outline, 0, 0, 0, 0);
+    this.#cut(wholly, sources, WHOLLY * OUTLINED);
     for (const level of levels) {
-      const wholly = [WHOLLY * OUTLINED, levelReach(width, level)] as const;
-      this.#growInto(grown, bits, sources, wholly, false);
-      this.#growInto(grown, bits, sources, [coveredBy(level) * OUTLINED, width], true);
+      this.#grow(grown, wholly, levelReach(width, level), false);
+      this.#cut(partly, sources, coveredBy(level) * OUTLINED);
+      this.#grow(grown, partly, width, true);
       writeLevel(workforce, outline, grown + (TILE_SIDE * 3 + 1) * 8, CONTOUR_STRIDE);
     }
     plates.backTo(mark);
@@ -672,25 +674,23 @@ export class Compositor {
     return outline;
   }
 
-  /** Grows what has at least so much alpha in the middle one of nine tiles, onto what is grown already or not. */
-  #growInto(
-    grown: number,
-    bits: number,
-    sources: readonly number[],
-    [alpha, radius]: readonly [alpha: number, radius: number],
-    onto: boolean,
-  ): void {
+  /** What has at least so much alpha (Q15) in nine tiles, three by three, as bits. */
+  #cut(bits: number, sources: readonly number[], alpha: number): void {
+    const { workforce } = this;
     const least = Math.round(alpha);
-    const { workforce, store } = this;
     workforce.write(TAPE.clear, bits, CONTOUR_BITS);
     sources.forEach((from, i) => {
       const at = bits + (Math.floor(i / 3) * TILE_SIDE * 3 + (i % 3)) * 8;
       if (from !== 0) workforce.write(TAPE.alphaBits, at, CONTOUR_STRIDE, from, least);
     });
-    const disc = tableAddress(store.heap, `disc ${radius}`, () => discTable(radius));
+  }
+
+  /** Grows bits of nine tiles in the middle row of them, onto what is grown already or not. */
+  #grow(grown: number, bits: number, radius: number, onto: boolean): void {
+    const disc = tableAddress(this.store.heap, `disc ${radius}`, () => discTable(radius));
     const [first, last, rows] = [TILE_SIDE, 2 * TILE_SIDE, 3 * TILE_SIDE];
     const [r, keeps] = [Math.floor(radius), onto ? 1 : 0];
-    workforce.write(TAPE.growBits, grown, bits, 3, rows, first, last, r, disc, keeps);
+    this.workforce.write(TAPE.growBits, grown, bits, 3, rows, first, last, r, disc, keeps);
   }
 
   #trim(): void {

@@ -4,6 +4,7 @@ import { type ReactNode, useRef, useState } from "react";
 import { type Adjustment, MOST_LAYER_RADIUS, toneTable } from "../../../engine/adjust/adjustment";
 import { TABLE_STEPS } from "../../../engine/gradient/gradient";
 import { FloatingPanel } from "../panel/FloatingPanel";
+import { Tick } from "../panel/Tick";
 import { GradientStrip } from "../gradient/GradientStrip";
 import { CurveEditor } from "../../workshop/CurveEditor";
 import { type Session } from "../session";
@@ -359,15 +360,9 @@ function Controls({
             most={1}
             set={(v) => set({ ...of, amount: v })}
           />
-          <label className="tick">
-            <input
-              type="checkbox"
-              className="form-check-input mt-0"
-              checked={of.grey}
-              onChange={(event) => set({ ...of, grey: event.target.checked })}
-            />
+          <Tick on={of.grey} set={(grey) => set({ ...of, grey })}>
             Grey, without colours
-          </label>
+          </Tick>
         </>
       );
     case "invert":

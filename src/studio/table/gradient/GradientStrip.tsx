@@ -18,9 +18,16 @@ type GradientStripProps = {
   clear: boolean;
   /** While a stop is dragged: seen, not yet done. */
   onTry: (stops: Stops) => void;
-  /** When it is let go, or at once for all else. */
-  onKeep: (stops: Stops) => void;
+  /** When it is let go, or at once for all else; what is shown stays so until it is done. */
+  onKeep: (stops: Stops) => Promise<void> | void;
 };
+
+/** Stops as they are in sight: `off` the one that is dragged off, if any. */
+type Held = { stops: Stops; off: number | null; isDragged: boolean };
+
+/** What is left without the stop that is dragged off. */
+const leftOf = ({ stops, off }: Pick<Held, "stops" | "off">): Stops =>
+  off === null ? stops : withoutStop(stops, off);
 
 /**
  * The stops of a gradient on a strip: press between them for one more in the colour in hand,
@@ -29,9 +36,10 @@ type GradientStripProps = {
 export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientStripProps) {
   const strip = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState(0);
-  const [dragged, setDragged] = useState<Stops | null>(null);
+  const [held, setHeld] = useState<Held | null>(null);
   const [fading, setFading] = useState<number | null>(null);
-  const shown = dragged ?? stops;
+  // All goes on from what is in sight: it may not have come back from the engine yet.
+  const shown = held?.stops ?? stops;
   const index = Math.min(chosen, shown.length - 1);
   const stop = shown[index] as Stops[number];
 
@@ -43,28 +51,36 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
     const box = strip.current?.getBoundingClientRect();
     return !!box && (clientY < box.top - OFF || clientY > box.bottom + OFF);
   };
+  /** What was chosen stays in sight until it is done: the engine answers a little later. */
+  const keep = (next: Stops): void => {
+    const pending = { stops: next, off: null, isDragged: false };
+    setHeld(pending);
+    void Promise.resolve(onKeep(next)).finally(() => {
+      setHeld((now) => (now === pending ? null : now));
+      setFading(null);
+    });
+  };
   const add = (at: number): void => {
-    const made = withStop(stops, at, useTable.getState().colour);
+    const made = withStop(shown, at, useTable.getState().colour);
     if (!made) return;
     setChosen(made.index);
-    onKeep(made.stops);
+    keep(made.stops);
   };
   const drag = (event: PointerEvent<HTMLElement>, i: number): void => {
     if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    const next = isOff(event) ? withoutStop(stops, i) : movedStop(stops, i, placeOf(event));
-    setDragged(next);
-    onTry(next);
+    // Dragged off it is gone from the gradient, but not from under the hand that holds it.
+    const next = { stops: movedStop(shown, i, placeOf(event)), off: isOff(event) ? i : null };
+    setHeld({ ...next, isDragged: true });
+    onTry(leftOf(next));
   };
   const drop = (): void => {
-    if (!dragged) return;
-    setDragged(null);
-    onKeep(dragged);
+    if (held?.isDragged) keep(leftOf(held));
   };
   const press = (event: KeyboardEvent<HTMLElement>, i: number): void => {
     const step = { ArrowLeft: -NUDGE, ArrowRight: NUDGE }[event.key];
-    if (step !== undefined) onKeep(movedStop(stops, i, (stops[i]?.at ?? 0) + step));
-    else if (event.key === "Delete" || event.key === "Backspace") onKeep(withoutStop(stops, i));
-    else if (event.key === "Enter") add(((stops[i]?.at ?? 0) + (stops[i + 1]?.at ?? 1)) / 2);
+    if (step !== undefined) keep(movedStop(shown, i, (shown[i]?.at ?? 0) + step));
+    else if (event.key === "Delete" || event.key === "Backspace") keep(withoutStop(shown, i));
+    else if (event.key === "Enter") add(((shown[i]?.at ?? 0) + (shown[i + 1]?.at ?? 1)) / 2);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -80,7 +96,7 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
           if (event.button === 0) add(placeOf(event));
         }}
       >
-        <span style={{ background: stripOf(shown) }} />
+        <span style={{ background: stripOf(held ? leftOf(held) : stops) }} />
       </div>
       <div className="stops">
         {shown.map(({ at, colour }, i) => (
@@ -96,6 +112,7 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
             aria-valuenow={Math.round(at * 100)}
             aria-valuetext={`${colour} at ${Math.round(at * 100)}%`}
             data-chosen={i === index || undefined}
+            data-off={held?.off === i || undefined}
             onFocus={() => setChosen(i)}
             onPointerDown={(event) => {
               event.stopPropagation();
@@ -104,6 +121,7 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
             }}
             onPointerMove={(event) => drag(event, i)}
             onPointerUp={drop}
+            onPointerCancel={drop}
             onKeyDown={(event) => press(event, i)}
           />
         ))}
@@ -115,7 +133,7 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
           style={{ background: stop.colour }}
           aria-label={`${label}, stop ${index + 1}: give it the colour in hand`}
           title="Press to give it the colour in hand"
-          onClick={() => onKeep(changedStop(stops, index, { colour: useTable.getState().colour }))}
+          onClick={() => keep(changedStop(shown, index, { colour: useTable.getState().colour }))}
         />
         {clear ? (
           <input
@@ -128,7 +146,7 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
             title="How solid it is"
             onChange={(event) => {
               setFading(Number(event.target.value));
-              onTry(changedStop(stops, index, { alpha: Number(event.target.value) / 100 }));
+              onTry(changedStop(shown, index, { alpha: Number(event.target.value) / 100 }));
             }}
             onPointerUp={() => fade()}
             onKeyUp={() => fade()}
@@ -145,8 +163,8 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
           className="icon-button"
           aria-label={`${label}: take stop ${index + 1} away`}
           title="Take this stop away"
-          disabled={stops.length <= 2}
-          onClick={() => onKeep(withoutStop(stops, index))}
+          disabled={shown.length <= 2}
+          onClick={() => keep(withoutStop(shown, index))}
         >
           <Minus size={15} />
         </button>
@@ -155,7 +173,7 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
           className="icon-button"
           aria-label={`${label}: turn it round`}
           title="Turn it round"
-          onClick={() => onKeep(turnedStops(stops))}
+          onClick={() => keep(turnedStops(shown))}
         >
           <ArrowLeftRight size={15} />
         </button>
@@ -165,8 +183,6 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
 
   /** How solid the stop is to be, when the slider is let go. */
   function fade(): void {
-    if (fading === null) return;
-    setFading(null);
-    onKeep(changedStop(stops, index, { alpha: fading / 100 }));
+    if (fading !== null) keep(changedStop(shown, index, { alpha: fading / 100 }));
   }
 }

@@ -70,17 +70,19 @@ function usePointer(): { current: { x: number; y: number } | null } {
  * list its first line or its last.
  */
 function lineAt(list: HTMLElement, rows: readonly Row[], y: number): [Row, share: number] | null {
-  let nearest: [Row, share: number] | null = null;
+  let nearest: HTMLElement | null = null;
   let least = Infinity;
   for (const node of list.querySelectorAll<HTMLElement>("[data-layer]")) {
     const { top, bottom } = node.getBoundingClientRect();
     const apart = Math.max(top - y, y - bottom, 0);
-    const row = rows.find(({ layer }) => layer.id === node.dataset.layer);
-    if (!row || apart >= least) continue;
+    if (apart >= least) continue;
     least = apart;
-    nearest = [row, Math.min(1, Math.max(0, (y - top) / (bottom - top)))];
+    nearest = node;
   }
-  return nearest;
+  const row = nearest && rows.find(({ layer }) => layer.id === nearest?.dataset.layer);
+  if (!nearest || !row) return null;
+  const { top, bottom } = nearest.getBoundingClientRect();
+  return [row, Math.min(1, Math.max(0, (y - top) / (bottom - top)))];
 }
 
 /** The list of layers, topmost first; `children` come under it. */

@@ -126,9 +126,7 @@ function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
           clear
           onTry={(stops) => tryPaint({ ...paint, stops })}
           onKeep={(stops) =>
-            void session
-              .setLayers({ paint: { ...paint, stops } }, "fill")
-              .then(() => tryPaint(null))
+            session.setLayers({ paint: { ...paint, stops } }, "fill").then(() => tryPaint(null))
           }
         />
       )}

@@ -90,7 +90,7 @@ test("laid out are a picture's own pins; what cannot be read is told of and set 
   });
   const clear = layOutPins("tram");
   expect((await seen).map(({ name }) => name)).toEqual(["brass lamp"]);
-  expect(toldLast()).toContain("1 pins could not be read");
+  expect(toldLast()).toContain("Pins that could not be read: 1");
   clear();
   expect(usePins.getState().pins).toEqual([]);
 });

@@ -34,7 +34,7 @@ export function layOutPins(picture: string): () => void {
   void inBox((box) => box.list(picture)).then(({ pins, aside }) => {
     if (gone) return;
     usePins.setState({ pins });
-    if (aside > 0) tell(`${aside} pins could not be read. They were set aside as they are.`);
+    if (aside > 0) tell(`Pins that could not be read: ${aside}. They were set aside as they are.`);
   });
   return () => {
     gone = true;

@@ -6,6 +6,7 @@ import { MOST_UNDER } from "../../../engine/fill/region";
 import { type Joining } from "../../../engine/command/select";
 import { type Borders } from "../../../engine/region/source";
 import { GradientStrip } from "../gradient/GradientStrip";
+import { Tick } from "../panel/Tick";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { floatSelected } from "./clipboard";
@@ -261,15 +262,13 @@ function FlatsOptions({ session }: { session: Session }) {
             }}
           />
         </label>
-        <label title="Leaves what lies around the figure without a flat">
-          <input
-            type="checkbox"
-            className="form-check-input mt-0"
-            checked={bare}
-            onChange={(event) => set({ bare: event.target.checked })}
-          />
+        <Tick
+          on={bare}
+          set={(next) => set({ bare: next })}
+          title="Leaves what lies around the figure without a flat"
+        >
           Outside bare
-        </label>
+        </Tick>
       </div>
     </div>
   );
@@ -314,15 +313,13 @@ export function FillOptions({ session }: { session: Session }) {
           <UnderLines />
           <Closeness withBridge />
           {what === "tap" && (
-            <label title="Drag from one flat across others: they take its colour">
-              <input
-                type="checkbox"
-                className="form-check-input mt-0"
-                checked={joins}
-                onChange={(event) => set({ joins: event.target.checked })}
-              />
+            <Tick
+              on={joins}
+              set={(next) => set({ joins: next })}
+              title="Drag from one flat across others: they take its colour"
+            >
               Join flats
-            </label>
+            </Tick>
           )}
         </div>
       )}
