@@ -8,6 +8,7 @@ import { writePng } from "./file/png";
 import { headerSchema, type Header } from "./picture/header";
 import { pixelOffset, tileKey } from "./tiles/layout";
 import { type Sample } from "./stroke/sample";
+import { type Tile, type TileStore } from "./tiles/tile-store";
 
 /** What tests of the engine share: an engine on this thread, a picture, and ways to look at pixels. */
 export const testKernels = (name: string): WebAssembly.Module =>
@@ -125,22 +126,33 @@ export const sum = (values: ArrayLike<number>): number => {
   return total;
 };
 
-/** A number that changes with any pixel or property of a picture. */
-export function fingerprint(engine: Engine, work: Work): string {
-  const { layers, ground, paper } = work.picture.structure;
-  const sorted = layers.map((layer) => Object.entries(layer).sort());
-  const parts: string[] = [JSON.stringify([sorted, ground, Object.entries(paper).sort()])];
-  for (const { id } of work.picture.structure.layers) {
-    const plane = work.picture.plane(id);
-    for (const key of [...plane.keys()].sort((a, b) => a - b)) {
-      const tile = plane.get(key);
-      if (!tile) continue;
-      const at = engine.store.address(tile) >> 1;
-      let hash = 0x811c9dc5;
-      for (let i = 0; i < 16384; i++)
-        hash = Math.imul(hash ^ (engine.store.heap.u16[at + i] as number), 0x01000193);
-      parts.push(`${id} ${key} ${hash >>> 0}`);
-    }
+const ordered = (_key: string, value: unknown): unknown =>
+  value && typeof value === "object" && !Array.isArray(value)
+    ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
+    : value;
+
+/** A text that changes with any pixel of any plane, and with any property of a picture. */
+export function fingerprint({ store }: Pick<Engine, "store">, work: Work): string {
+  const { picture } = work;
+  const parts: string[] = [JSON.stringify(picture.structure, ordered)];
+  const known = new Set(picture.structure.layers.map(({ id }) => id));
+  for (const owner of [...picture.planes.keys()].sort()) {
+    // Planes of removed layers stay for the history.
+    if (!known.has(owner) && !owner.startsWith("(")) continue;
+    for (const [name, plane] of picture.planesOf(owner))
+      for (const key of [...plane.keys()].sort((a, b) => a - b)) {
+        const tile = plane.get(key);
+        if (tile && !store.isEmpty(tile))
+          parts.push(`${owner} ${name} ${key} ${hashOf(store, tile)}`);
+      }
   }
   return parts.join("\n");
+}
+
+function hashOf(store: TileStore, tile: Tile): number {
+  const at = store.address(tile) >> 1;
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < 16384; i++)
+    hash = Math.imul(hash ^ (store.heap.u16[at + i] as number), 0x01000193);
+  return hash >>> 0;
 }

@@ -1,20 +1,23 @@
 import { type Database } from "./database";
 
-/** Stores whose records are checked when they are read. */
-type Store = "pictures" | "heads" | "brushes" | "pins";
+const stores = ["pictures", "heads", "brushes", "pins"] as const;
 
-/** Moves a record that cannot be read out of the way, kept as it was found. */
-export async function setAside(
-  db: Database,
-  store: Store,
-  key: string,
-  value: unknown,
-  why: string,
-): Promise<void> {
-  const tx = db.transaction([store, "aside"], "readwrite");
-  await Promise.all([
-    tx.objectStore("aside").add({ when: Date.now(), store, key, why, value }),
-    tx.objectStore(store).delete(key),
-    tx.done,
-  ]);
+/**
+ * Brings back records that an earlier version moved aside because it could not read them. One
+ * whose place is taken meanwhile stays where it is.
+ */
+export async function bringBack(db: Database): Promise<void> {
+  if ((await db.count("aside")) === 0) return;
+  const tx = db.transaction(["aside", ...stores], "readwrite");
+  const aside = tx.objectStore("aside");
+  for (let cursor = await aside.openCursor(); cursor; cursor = await cursor.continue()) {
+    const { store, key, value } = cursor.value;
+    const home = stores.find((name) => name === store);
+    if (!home || typeof key !== "string") continue;
+    if ((await tx.objectStore(home).getKey(key)) !== undefined) continue;
+    // It goes back as it was found, whatever its shape: readers check every record.
+    await tx.objectStore(home).put(value as never);
+    await cursor.delete();
+  }
+  await tx.done;
 }

@@ -1,6 +1,4 @@
-import { firstFault } from "../engine/picture/refusal";
 import { type Brush, brushSchema } from "../engine/stroke/brush";
-import { setAside } from "./aside";
 import { type Database } from "./database";
 import { type OwnBrush, ownBrushRecord } from "./records";
 
@@ -12,20 +10,17 @@ const DRAFT = "draft";
 export class BrushBox {
   constructor(readonly db: Database) {}
 
-  /** All of them, those thrown away too. What cannot be read is set aside, never deleted. */
-  async list(): Promise<{ brushes: OwnBrush[]; aside: number }> {
+  /** All of them, those thrown away too. What cannot be read stays as it is. */
+  async list(): Promise<{ brushes: OwnBrush[]; unreadable: number }> {
     const brushes: OwnBrush[] = [];
-    let aside = 0;
+    let unreadable = 0;
     for (const id of await this.db.getAllKeys("brushes")) {
       const value: unknown = await this.db.get("brushes", id);
       const parsed = ownBrushRecord.safeParse(value);
       if (parsed.success) brushes.push(parsed.data);
-      else {
-        await setAside(this.db, "brushes", id, value, firstFault(parsed.error));
-        aside++;
-      }
+      else unreadable++;
     }
-    return { brushes: brushes.sort((a, b) => a.made - b.made), aside };
+    return { brushes: brushes.sort((a, b) => a.made - b.made), unreadable };
   }
 
   /** Keeps a brush; `first`, what it may be brought back to, stays what it was. */

@@ -1,4 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import { Refusal } from "../engine/picture/refusal";
 import {
   type AsideRecord,
   type HeadRecord,
@@ -28,8 +29,25 @@ export type PampasSchema = DBSchema & {
 
 export type Database = IDBPDatabase<PampasSchema>;
 
-/** Opens the store, bringing it from any earlier version to this one. */
-export function openDatabase(): Promise<Database> {
+const NEWER =
+  "A newer version of Pampas has opened the pictures in this browser. Reload this page to go on with it.";
+
+/**
+ * Opens the store, bringing it from any earlier version to this one.
+ * @param closed called when the connection ends by itself: a newer version wants the store, or
+ *   the browser took it away
+ * @throws Refusal where the store is already of a newer version
+ */
+export async function openDatabase(closed: () => void = () => undefined): Promise<Database> {
+  try {
+    return await openStore(closed);
+  } catch (error) {
+    if (error instanceof Error && error.name === "VersionError") throw new Refusal(NEWER);
+    throw error;
+  }
+}
+
+function openStore(closed: () => void): Promise<Database> {
   return openDB<PampasSchema>(NAME, VERSION, {
     upgrade(db, from) {
       if (from < 1) {
@@ -47,7 +65,9 @@ export function openDatabase(): Promise<Database> {
     // Another tab wants a newer version: let it have it.
     blocking(_current, _blocked, event) {
       (event.target as IDBDatabase).close();
+      closed();
     },
+    terminated: closed,
   });
 }
 

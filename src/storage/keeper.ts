@@ -1,4 +1,4 @@
-import { deflateSync, inflateSync } from "fflate";
+import { inflateSync } from "fflate";
 import { type Command, parseCommand } from "../engine/command/commands";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { type Engine } from "../engine/engine";
@@ -7,44 +7,39 @@ import { type PlaneName, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 import { TILE_BYTES } from "../engine/tiles/layout";
 import { type Tile } from "../engine/tiles/tile-store";
-import { setAside } from "./aside";
-import { type Database, isFull, logRange } from "./database";
+import { capture, encode, type Encoded, sizeOf } from "./captured";
+import { type Connection } from "./connection";
+import { type Database, tileRange } from "./database";
+import { Journal, type Kept } from "./journal";
 import {
   headRecord,
   type HeadRecord,
+  newerThanThis,
   type PictureRecord,
-  type TileRecord,
+  SCHEMA,
+  type StructureRecord,
   tileRecord,
 } from "./records";
 
-/** Compression of tiles at rest: they are written in the background, often. */
-const DEFLATE_LEVEL = 1;
-/** Tiles encoded before giving way. */
-const SLICE = 6;
 /** Commands replayed before giving way. */
 const REPLAY_SLICE = 8;
+/** How long after a checkpoint failed the next is tried, ms. */
+const AGAIN_AFTER = 5000;
+const OPENING = "Opening the picture";
+const REBUILDING = "Rebuilding the picture from its log, once";
 
-/** How the keeping goes, for the person to see. */
-export type Kept =
-  | { state: "kept"; at: number }
-  | { state: "keeping" }
-  | { state: "full"; waiting: number }
-  | { state: "failed"; why: string; waiting: number };
-
-type Encoded = Captured & { record: TileRecord | null };
+/** One state of the log, ready to be stored. */
 type Checkpoint = {
   place: number;
   turns: number;
+  replacesAll: boolean;
   structure: Structure;
-  encoded: Encoded[];
+  encoded: readonly Encoded[];
   thumbnail: Uint8Array | null;
 };
 
-/** Bytes that a tile's record takes, about. */
-const sizeOf = (record: unknown): number =>
-  record instanceof Uint8Array ? record.length : record ? 16 : 0;
-
-type Captured = { layer: string; plane: PlaneName; key: number; tile: Tile | null };
+type Progress = (label: string, share: number) => void;
+type Dirty = Map<string, { layer: string; plane: PlaneName; keys: Set<number> }>;
 
 /** Lets other work of the thread go first. */
 const giveWay = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
@@ -55,21 +50,38 @@ const giveWay = (): Promise<void> => new Promise((resolve) => setTimeout(resolve
  * the log that they belong to. What is in store is therefore always one whole state.
  */
 export class Keeper {
-  #queue: ((db: Database) => Promise<void>)[] = [];
-  #flushing: Promise<void> | null = null;
-  #dirty = new Map<string, { layer: string; plane: PlaneName; keys: Set<number> }>();
+  readonly journal: Journal;
+  #dirty: Dirty = new Map();
   #structureDirty = false;
+  /** Whether the tiles in store are of no known state: the next checkpoint replaces them all. */
+  #replacesAll = false;
+  /** Whether the log in store no longer suffices: only a checkpoint keeps the picture. */
+  #mustCheckpoint = false;
   #checkpointing = false;
   /** Raised when the log turns back: a checkpoint begun before that is no longer one of its states. */
   #turns = 0;
   /** Bytes of each tile in store, by layer and key. */
   #sizes = new Map<string, number>();
+  /** The picture's record as it was last seen. */
+  #record: PictureRecord | null = null;
+  #note: string | undefined;
+  #failedAt = -Infinity;
+  /** Bytes of the log that was repeated on opening. */
+  #replayed = 0;
 
   constructor(
-    readonly db: Database,
+    readonly connection: Connection,
     readonly id: string,
     readonly tell: (kept: Kept) => void,
-  ) {}
+  ) {
+    this.journal = new Journal(
+      connection,
+      id,
+      tell,
+      (place) => this.#lostLog(place),
+      () => this.#mustCheckpoint,
+    );
+  }
 
   /** Puts a new picture in store, with the work that makes it, whole or not at all. */
   static async create(
@@ -80,18 +92,29 @@ export class Keeper {
   ): Promise<void> {
     const lines = commands.map((command) => JSON.stringify(command));
     const count = lines.length;
-    const head: HeadRecord = { id: record.id, header, place: count, count, checkpoint: null };
     const bytes = lines.reduce((sum, line) => sum + line.length, record.bytes);
     const tx = db.transaction(["pictures", "heads", "log"], "readwrite");
     void tx.objectStore("pictures").put({ ...record, bytes });
-    void tx.objectStore("heads").put(head);
+    void tx.objectStore("heads").put({
+      id: record.id,
+      schema: SCHEMA,
+      needs: [],
+      lost: 0,
+      header,
+      place: count,
+      count,
+      checkpoint: null,
+    });
     lines.forEach((line, place) => void tx.objectStore("log").put(line, [record.id, place]));
     await tx.done;
   }
 
-  /** Marks all of a picture's tiles as not yet in store. */
-  takeAll(work: Work): void {
+  /** The first checkpoint of a picture that was just created. */
+  async keepNew(engine: Engine, work: Work, thumbnail: Uint8Array | null): Promise<void> {
+    this.journal.head = await this.#readHead();
+    this.#record = (await this.connection.use((db) => db.get("pictures", this.id))) ?? null;
     this.#allDirty(work);
+    await this.checkpoint(engine, work, thumbnail);
   }
 
   /** What the engine should tell this keeper. */
@@ -101,60 +124,127 @@ export class Keeper {
       restructured: () => {
         this.#structureDirty = true;
       },
-      logged: (command, place) => this.#journal(command, place),
-      stepped: (place) => this.#step(place),
+      logged: (command, place) => this.journal.note(command, place),
+      stepped: (place) => {
+        this.#turns++;
+        this.journal.turn(place);
+      },
     };
   }
 
   get needsCheckpoint(): boolean {
-    return !this.#checkpointing && (this.#dirty.size > 0 || this.#structureDirty);
+    return (
+      !this.#checkpointing &&
+      performance.now() - this.#failedAt > AGAIN_AFTER &&
+      (this.#dirty.size > 0 || this.#structureDirty || this.#replacesAll || this.#mustCheckpoint)
+    );
   }
+
+  /** Whether all finished work is in store. */
+  get isKept(): boolean {
+    return this.journal.waiting === 0 && !this.#mustCheckpoint;
+  }
+
+  // ---- opening ----
 
   /**
    * Opens the picture as it was at its last finished command: the last checkpoint, and the
-   * journal since. `notes` say what could not be read.
-   * @throws Refusal where its record cannot be read; it has then been set aside
+   * journal since. Tiles that may lack strokes (schema 1), or cannot be read, are painted again
+   * from the log where all of it can be repeated. `notes` say what could not be read.
+   * @throws Refusal where its record cannot be read; it stays as it is
    */
   async open(
     engine: Engine,
     events: WorkEvents,
-    progress: (share: number) => void,
+    progress: Progress,
   ): Promise<{ work: Work; notes: string[] }> {
     const head = await this.#readHead();
-    const notes: string[] = [];
+    this.journal.head = head;
+    this.#record = (await this.connection.use((db) => db.get("pictures", this.id))) ?? null;
+    if (head.schema < SCHEMA && head.checkpoint && head.lost === 0) {
+      const work = await this.#rebuilt(engine, events, progress);
+      if (work) return { work, notes: [] };
+    }
+    const opened = await this.#fromCheckpoint(engine, events, progress);
+    if (opened.broken === 0 || head.lost > 0) return opened;
+    const work = await this.#rebuilt(engine, events, progress);
+    if (!work) return opened;
+    opened.work.release();
+    return { work, notes: ["Parts of this picture were damaged. It was rebuilt from its log."] };
+  }
+
+  /** Paints everything from the log; null where a step cannot be repeated. */
+  async #rebuilt(engine: Engine, events: WorkEvents, progress: Progress): Promise<Work | null> {
+    const { head } = this.journal;
+    if (!head) return null;
+    const faults: string[] = [];
+    this.#replayed = 0;
     const work = engine.open(head.header, events);
+    await this.#replay(work, 0, head.place, faults, (share) => progress(REBUILDING, share));
+    if (faults.length > 0) {
+      work.release();
+      this.#clean();
+      return null;
+    }
+    this.#replaceAll(work);
+    return work;
+  }
+
+  async #fromCheckpoint(
+    engine: Engine,
+    events: WorkEvents,
+    progress: Progress,
+  ): Promise<{ work: Work; notes: string[]; broken: number }> {
+    const head = this.journal.head as HeadRecord;
+    const notes: string[] = [];
     const { checkpoint } = head;
-    // An undo may have gone back beyond the checkpoint; then all is drawn from the beginning.
-    const from = checkpoint && checkpoint.place <= head.place ? checkpoint : null;
+    const work = engine.open(head.header, events);
+    // An undo may have gone back beyond the checkpoint; then all is drawn from the beginning,
+    // unless the beginning is gone.
+    const from =
+      checkpoint && (checkpoint.place <= head.place || head.lost > 0) ? checkpoint : null;
+    let broken = 0;
     if (from) {
       work.picture.structure = from.structure;
       work.place = from.place;
-      await this.#readTiles(engine, work, notes);
+      broken = await this.#readTiles(engine, work);
+      if (broken > 0)
+        notes.push(
+          `${broken} pieces of the picture (64 × 64 px each) could not be read and are empty.`,
+        );
     }
-    await this.#replay(work, from?.place ?? 0, head.place, notes, progress);
+    // The tiles in store are those of the checkpoint; what is replayed since is not in it.
+    this.#clean();
+    await this.#replay(work, from?.place ?? head.lost, head.place, notes, (share) =>
+      progress(OPENING, share),
+    );
+    if (!from || notes.length > 0) this.#replaceAll(work);
+    return { work, notes, broken };
+  }
+
+  #clean(): void {
     this.#dirty.clear();
     this.#structureDirty = false;
-    if (!from || notes.length > 0) this.#allDirty(work);
-    return { work, notes };
   }
 
   async #readHead(): Promise<HeadRecord> {
-    const value: unknown = await this.db.get("heads", this.id);
-    if (value === undefined) throw new Refusal("this picture is not in the Portfolio");
+    const value: unknown = await this.connection.use((db) => db.get("heads", this.id));
+    if (value === undefined) throw new Refusal("This picture is not in the Portfolio");
     const parsed = headRecord.safeParse(value);
     if (parsed.success) return parsed.data;
-    const why = firstFault(parsed.error);
-    await setAside(this.db, "heads", this.id, value, why);
+    const why = newerThanThis(value) ?? firstFault(parsed.error);
     throw new Refusal(
-      `the record of this picture cannot be read (${why}); it was set aside as it is`,
+      `The record of this picture cannot be read (${why}). It was left as it is; the Portfolio can save it as a file`,
     );
   }
 
-  async #readTiles(engine: Engine, work: Work, notes: string[]): Promise<void> {
+  /** Reads the tiles in store. @returns how many could not be read */
+  async #readTiles(engine: Engine, work: Work): Promise<number> {
     const { store } = engine;
-    const range = IDBKeyRange.bound([this.id], [this.id, []]);
-    const keys = await this.db.getAllKeys("tiles", range);
-    const values = await this.db.getAll("tiles", range);
+    const range = tileRange(this.id);
+    const [keys, values] = await this.connection.use((db) =>
+      Promise.all([db.getAllKeys("tiles", range), db.getAll("tiles", range)]),
+    );
     let broken = 0;
     keys.forEach(([, layer, plane, key], i) => {
       this.#sizes.set(`${layer} ${plane} ${key}`, sizeOf(values[i]));
@@ -165,10 +255,7 @@ export class Keeper {
       }
       if (i % 256 === 255) store.trim();
     });
-    if (broken > 0)
-      notes.push(
-        `${broken} pieces of the picture (64 × 64 px each) could not be read and are empty.`,
-      );
+    return broken;
   }
 
   #readTile(engine: Engine, value: unknown): Tile {
@@ -185,9 +272,10 @@ export class Keeper {
     progress: (share: number) => void,
   ): Promise<void> {
     for (let place = from; place < to; place++) {
-      const text = await this.db.get("log", [this.id, place]);
+      const text = await this.connection.use((db) => db.get("log", [this.id, place]));
       try {
         if (text === undefined) throw new Refusal("it is missing");
+        this.#replayed += text.length;
         work.apply(parseCommand(JSON.parse(text)));
       } catch (error) {
         const why = error instanceof Error ? error.message : "unreadable";
@@ -199,6 +287,23 @@ export class Keeper {
         await giveWay();
       }
     }
+  }
+
+  /** The log before `place` is gone from the store: the whole picture must be stored. */
+  #lostLog(place: number): void {
+    const { head } = this.journal;
+    if (!head) return;
+    this.journal.head = { ...head, lost: Math.max(head.lost, place), checkpoint: null };
+    this.#mustCheckpoint = true;
+    this.#replacesAll = true;
+    this.#note =
+      "This picture was deleted in another tab. It was stored again from this one, without the log of its first steps.";
+  }
+
+  /** None of the tiles in store is of use any more. */
+  #replaceAll(work: Work): void {
+    this.#replacesAll = true;
+    this.#allDirty(work);
   }
 
   #allDirty(work: Work): void {
@@ -215,171 +320,114 @@ export class Keeper {
     for (const key of keys) dirty.keys.add(key);
   }
 
-  // ---- the journal ----
+  // ---- keeping ----
 
-  #journal(command: Command, place: number): void {
-    const text = JSON.stringify(command);
-    this.#enqueue(async (db) => {
-      const tx = db.transaction(["heads", "log", "pictures"], "readwrite");
-      const head = await tx.objectStore("heads").get(this.id);
-      const record = await tx.objectStore("pictures").get(this.id);
-      if (!head || !record) throw new Error("the picture is no longer in the Portfolio");
-      if (head.count > place) {
-        await tx.objectStore("log").delete(logRange(this.id, place));
-        // What was checkpointed beyond this place belongs to work that is gone.
-        if (head.checkpoint && head.checkpoint.place > place) head.checkpoint = null;
-      }
-      await tx.objectStore("log").put(text, [this.id, place]);
-      await tx.objectStore("heads").put({ ...head, place: place + 1, count: place + 1 });
-      await tx
-        .objectStore("pictures")
-        .put({ ...record, touched: Date.now(), bytes: record.bytes + text.length });
+  /** Writes what is waiting, and brings the picture's record up to date. */
+  async flush(): Promise<void> {
+    await this.journal.flush();
+    if (this.journal.written === 0) return;
+    const { written } = this.journal;
+    this.journal.written = 0;
+    await this.#changeRecord((record) => ({
+      ...record,
+      touched: Date.now(),
+      bytes: record.bytes + written,
+    })).catch((error: unknown) => this.journal.failed(error));
+  }
+
+  /** Changes the picture's record; one that is gone is restored as it was last seen. */
+  async #changeRecord(change: (record: PictureRecord) => PictureRecord): Promise<void> {
+    await this.connection.use(async (db) => {
+      const tx = db.transaction("pictures", "readwrite");
+      const known = (await tx.store.get(this.id)) ?? this.#record;
+      if (known) await tx.store.put((this.#record = change(known)));
       await tx.done;
     });
   }
-
-  #step(place: number): void {
-    this.#turns++;
-    this.#enqueue(async (db) => {
-      const tx = db.transaction("heads", "readwrite");
-      const head = await tx.store.get(this.id);
-      if (head) await tx.store.put({ ...head, place });
-      await tx.done;
-    });
-  }
-
-  #enqueue(write: (db: Database) => Promise<void>): void {
-    this.#queue.push(write);
-    this.tell({ state: "keeping" });
-    void this.flush();
-  }
-
-  /** Writes what is waiting, in order. What cannot be written keeps its place and is tried again. */
-  flush(): Promise<void> {
-    this.#flushing ??= this.#write().finally(() => {
-      this.#flushing = null;
-    });
-    return this.#flushing;
-  }
-
-  async #write(): Promise<void> {
-    for (;;) {
-      const next = this.#queue[0];
-      if (!next) break;
-      try {
-        await next(this.db);
-      } catch (error) {
-        const waiting = this.#queue.length;
-        if (isFull(error)) this.tell({ state: "full", waiting });
-        else
-          this.tell({
-            state: "failed",
-            why: error instanceof Error ? error.message : "unknown",
-            waiting,
-          });
-        return;
-      }
-      this.#queue.shift();
-    }
-    this.tell({ state: "kept", at: Date.now() });
-  }
-
-  // ---- checkpoints ----
 
   /**
    * Stores the tiles that changed since the last checkpoint, with the place in the log.
+   * Does nothing while a stroke is drawn or something is only tried: that is no state of the log.
    * @param thumbnail a PNG of the picture as it is now, if there is a new one
    */
   async checkpoint(engine: Engine, work: Work, thumbnail: Uint8Array | null): Promise<void> {
-    if (this.#checkpointing || this.#queue.length > 0) return;
+    if (this.#checkpointing || this.journal.waiting > 0) return;
+    if (work.isDrawing || work.isTrying) return;
     this.#checkpointing = true;
-    const { structure } = work.picture;
-    const { place } = work;
-    const turns = this.#turns;
-    const captured = this.#capture(engine, work);
+    if (this.#replacesAll) this.#allDirty(work);
     const dirty = this.#dirty;
+    const { structure } = work.picture;
+    const place = { turns: this.#turns, place: work.place, replacesAll: this.#replacesAll };
+    const captured = capture(engine.store, work.picture, dirty.values());
     this.#dirty = new Map();
     this.#structureDirty = false;
     try {
-      const encoded = await this.#encode(engine, captured);
+      const encoded = await encode(engine.store, captured, giveWay);
       await this.flush();
-      await this.#store({ place, turns, structure, encoded, thumbnail });
+      const isStored = await this.journal.alone((db) =>
+        this.#store(db, { ...place, structure, encoded, thumbnail }),
+      );
+      if (!isStored) this.#takeBack(dirty);
     } catch (error) {
-      for (const { layer, plane, keys } of dirty.values())
-        this.#noteDamage({ layer, plane, keys: [...keys] });
-      this.#structureDirty = true;
-      if (isFull(error)) this.tell({ state: "full", waiting: this.#queue.length });
-      else throw error;
+      this.#takeBack(dirty);
+      this.#failedAt = performance.now();
+      this.journal.failed(error);
     } finally {
       this.#checkpointing = false;
     }
   }
 
-  #capture(engine: Engine, work: Work): Captured[] {
-    const captured: Captured[] = [];
-    for (const { layer, plane, keys } of this.#dirty.values()) {
-      const tiles = work.picture.plane(layer, plane);
-      for (const key of keys) {
-        const tile = tiles.get(key) ?? null;
-        captured.push({ layer, plane, key, tile: tile && engine.store.retain(tile) });
-      }
-    }
-    return captured;
+  #takeBack(dirty: Dirty): void {
+    this.#structureDirty = true;
+    for (const { layer, plane, keys } of dirty.values())
+      this.#noteDamage({ layer, plane, keys: [...keys] });
   }
 
-  async #encode(engine: Engine, captured: Captured[]): Promise<Encoded[]> {
-    const encoded: Encoded[] = [];
-    for (const [i, item] of captured.entries()) {
-      const { tile } = item;
-      let record: TileRecord | null = null;
-      if (tile) {
-        record = tile.colour
-          ? [...tile.colour]
-          : deflateSync(engine.store.filtered(tile), { level: DEFLATE_LEVEL });
-        engine.store.release(tile);
-      }
-      encoded.push({ ...item, record });
-      if (i % SLICE === SLICE - 1) await giveWay();
-    }
-    return encoded;
-  }
-
-  async #store({ place, turns, structure, encoded, thumbnail }: Checkpoint): Promise<void> {
+  /** @returns whether what was captured is a state of the log in store, and is stored now */
+  async #store(db: Database, checkpoint: Checkpoint): Promise<boolean> {
+    const { place, turns, replacesAll, structure, encoded, thumbnail } = checkpoint;
+    const { head } = this.journal;
+    if (!head || turns !== this.#turns || head.count < place) return false;
+    if (replacesAll !== this.#replacesAll) return false;
     const stores = ["pictures", "heads", "tiles"] as const;
-    const tx = this.db.transaction(stores, "readwrite", { durability: "strict" });
-    const head = await tx.objectStore("heads").get(this.id);
-    const record = await tx.objectStore("pictures").get(this.id);
-    if (!head || !record || turns !== this.#turns) {
-      tx.abort();
-      await tx.done.catch(() => undefined);
-      this.#structureDirty = true;
-      for (const { layer, plane, key } of encoded) this.#noteDamage({ layer, plane, keys: [key] });
-      return;
+    const tx = db.transaction(stores, "readwrite", { durability: "strict" });
+    if ((await tx.objectStore("heads").getKey(this.id)) === undefined && !replacesAll) {
+      this.#lostLog(place);
+      return false;
     }
     const tiles = tx.objectStore("tiles");
     const before = this.#tileBytes;
+    if (replacesAll) {
+      void tiles.delete(tileRange(this.id));
+      this.#sizes.clear();
+    }
     for (const { layer, plane, key, record: tile } of encoded) {
       if (tile) void tiles.put(tile, [this.id, layer, plane, key]);
-      else void tiles.delete([this.id, layer, plane, key]);
+      else if (!replacesAll) void tiles.delete([this.id, layer, plane, key]);
       this.#sizes.set(`${layer} ${plane} ${key}`, sizeOf(tile));
     }
-    const checkpoint = {
-      place,
-      structure: {
-        ...structure,
-        layers: [...structure.layers],
-        guides: [...structure.guides],
-        kept: [...structure.kept],
-        stencils: [...structure.stencils],
-        wells: [...structure.wells],
-      },
+    const next: HeadRecord = {
+      ...head,
+      schema: SCHEMA,
+      checkpoint: { place, structure: plainStructure(structure) },
     };
-    void tx.objectStore("heads").put({ ...head, checkpoint });
-    const bytes = Math.max(0, record.bytes + this.#tileBytes - before);
-    void tx
-      .objectStore("pictures")
-      .put({ ...record, bytes, thumbnail: thumbnail ?? record.thumbnail });
+    void tx.objectStore("heads").put(next);
+    const known = (await tx.objectStore("pictures").get(this.id)) ?? this.#record;
+    if (known) {
+      const bytes = replacesAll
+        ? this.#replayed + this.journal.total + this.#tileBytes
+        : Math.max(0, known.bytes + this.#tileBytes - before);
+      this.#record = { ...known, bytes, thumbnail: thumbnail ?? known.thumbnail };
+      void tx.objectStore("pictures").put(this.#record);
+    }
     await tx.done;
+    this.journal.head = next;
+    this.#replacesAll = false;
+    if (this.#mustCheckpoint) {
+      this.#mustCheckpoint = false;
+      this.tell({ state: "kept", at: Date.now(), note: this.#note });
+    }
+    return true;
   }
 
   get #tileBytes(): number {
@@ -387,14 +435,14 @@ export class Keeper {
     for (const size of this.#sizes.values()) sum += size;
     return sum;
   }
-
-  /** The whole log as JSON lines, without its header. */
-  async logLines(): Promise<string[]> {
-    const head = await this.#readHead();
-    const lines = await this.db.getAll(
-      "log",
-      IDBKeyRange.bound([this.id, 0], [this.id, head.place], false, true),
-    );
-    return lines;
-  }
 }
+
+/** A picture's structure as a record holds it. */
+const plainStructure = (structure: Structure): StructureRecord => ({
+  ...structure,
+  layers: [...structure.layers],
+  guides: [...structure.guides],
+  kept: [...structure.kept],
+  stencils: [...structure.stencils],
+  wells: [...structure.wells],
+});

@@ -1,5 +1,3 @@
-import { firstFault } from "../engine/picture/refusal";
-import { setAside } from "./aside";
 import { type Database } from "./database";
 import { pinRecord, type PinRecord } from "./records";
 
@@ -7,20 +5,17 @@ import { pinRecord, type PinRecord } from "./records";
 export class PinBox {
   constructor(readonly db: Database) {}
 
-  /** A picture's pins, oldest first. What cannot be read is set aside, never deleted. */
-  async list(picture: string): Promise<{ pins: PinRecord[]; aside: number }> {
+  /** A picture's pins, oldest first. What cannot be read stays as it is. */
+  async list(picture: string): Promise<{ pins: PinRecord[]; unreadable: number }> {
     const pins: PinRecord[] = [];
-    let aside = 0;
+    let unreadable = 0;
     for (const id of await this.db.getAllKeysFromIndex("pins", "picture", picture)) {
       const value: unknown = await this.db.get("pins", id);
       const parsed = pinRecord.safeParse(value);
       if (parsed.success) pins.push(parsed.data);
-      else {
-        await setAside(this.db, "pins", id, value, firstFault(parsed.error));
-        aside++;
-      }
+      else unreadable++;
     }
-    return { pins: pins.sort((a, b) => a.made - b.made), aside };
+    return { pins: pins.sort((a, b) => a.made - b.made), unreadable };
   }
 
   async keep(pin: PinRecord): Promise<void> {

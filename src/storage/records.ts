@@ -22,8 +22,36 @@ import { brushSchema } from "../engine/stroke/brush";
 
 const bytes = z.custom<Uint8Array>((value) => value instanceof Uint8Array, "expected bytes");
 
+/**
+ * Shape of the records of a picture. 2: its tiles agree with its log; in 1 they may lack strokes
+ * and are painted again from the log once.
+ */
+export const SCHEMA = 2;
+
+/** Which shape a record has, and what beyond it a reader must know. */
+const versioned = {
+  schema: z.int().min(1).max(SCHEMA),
+  needs: z.array(z.never()),
+};
+
+const versions = z.object({
+  schema: z.number().optional(),
+  needs: z.array(z.string()).optional(),
+});
+
+/** Says so where a record was made by a newer version of Pampas. */
+export function newerThanThis(value: unknown): string | null {
+  const parsed = versions.safeParse(value);
+  if (!parsed.success) return null;
+  const { schema = 1, needs = [] } = parsed.data;
+  if (schema <= SCHEMA && needs.length === 0) return null;
+  return `it was made by a newer version of Pampas: shape ${[schema, ...needs].join(", ")}`;
+}
+
 /** A picture as the Portfolio shows it. */
 export const pictureRecord = z.strictObject({
+  schema: versioned.schema.optional(),
+  needs: versioned.needs.optional(),
   id: z.string().min(1).max(64),
   title: z.string().max(200),
   width: z.int().positive(),
@@ -57,7 +85,7 @@ const layerRecord = layerProperties
     tone: layerToneSchema.nullable().default(null),
   })
   .strict();
-const structureRecord = z.strictObject({
+export const structureRecord = z.strictObject({
   layers: z.array(layerRecord).max(500),
   ground: hexColour,
   paper: paperSchema,
@@ -71,9 +99,15 @@ const structureRecord = z.strictObject({
   kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });
 
+export type StructureRecord = z.infer<typeof structureRecord>;
+
 /** Where a picture's work stands. `place` commands of `count` logged ones are in force. */
 export const headRecord = z.strictObject({
+  schema: versioned.schema.default(1),
+  needs: versioned.needs.default([]),
   id: z.string(),
+  /** How many of the first commands are no longer in store: only a checkpoint holds their work. */
+  lost: z.int().min(0).default(0),
   header: headerSchema,
   place: z.int().min(0),
   count: z.int().min(0),
@@ -126,7 +160,7 @@ export const ownBrushRecord = z.strictObject({
 });
 export type OwnBrush = z.infer<typeof ownBrushRecord>;
 
-/** Something that could not be read, kept as it was found. */
+/** Something that an earlier version could not read and moved away, as it was found. */
 export type AsideRecord = {
   when: number;
   store: string;

@@ -1,43 +1,48 @@
 import { nanoid } from "nanoid";
+import { z } from "zod";
 import { firstFault } from "../engine/picture/refusal";
-import { setAside } from "./aside";
 import { type Database, logRange, tileRange } from "./database";
 import {
   defaultSettings,
+  newerThanThis,
   pictureRecord,
   type PictureRecord,
   type Settings,
   settingsRecord,
 } from "./records";
+import { type Unreadable } from "./unreadable";
 
 /** Name of the channel on which changes to pictures in store are told. */
 export const SHELF_CHANNEL = "pampas-shelf";
+
+/** Name of the lock that a tab holds while it works on a picture. */
+export const pictureLock = (id: string): string => `pampas-picture-${id}`;
+
+const titled = z.object({ title: z.string().max(200) });
 
 /** What the Portfolio does with whole pictures. */
 export class Shelf {
   constructor(readonly db: Database) {}
 
-  /**
-   * All pictures, last touched first. Records that cannot be read are set aside, never
-   * deleted; `aside` says how many were, this time.
-   */
-  async list(): Promise<{ pictures: PictureRecord[]; aside: number }> {
+  /** All pictures, last touched first, and those whose records this version cannot read. */
+  async list(): Promise<{ pictures: PictureRecord[]; unreadable: Unreadable[] }> {
     const pictures: PictureRecord[] = [];
-    const broken: { key: string; value: unknown; why: string }[] = [];
-    const keys = await this.db.getAllKeys("pictures");
-    for (const key of keys) {
-      const value: unknown = await this.db.get("pictures", key);
+    const unreadable: Unreadable[] = [];
+    for (const id of await this.db.getAllKeys("pictures")) {
+      const value: unknown = await this.db.get("pictures", id);
       const parsed = pictureRecord.safeParse(value);
       if (parsed.success) pictures.push(parsed.data);
-      else broken.push({ key, value, why: firstFault(parsed.error) });
+      else {
+        const why = newerThanThis(value) ?? firstFault(parsed.error);
+        unreadable.push({
+          id,
+          title: titled.catch({ title: "A picture" }).parse(value).title,
+          why,
+        });
+      }
     }
-    for (const { key, value, why } of broken) await setAside(this.db, "pictures", key, value, why);
     pictures.sort((a, b) => b.touched - a.touched);
-    return { pictures, aside: broken.length };
-  }
-
-  async asideCount(): Promise<number> {
-    return this.db.count("aside");
+    return { pictures, unreadable };
   }
 
   async change(id: string, changes: Partial<PictureRecord>): Promise<void> {

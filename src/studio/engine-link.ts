@@ -2,6 +2,15 @@ import * as Comlink from "comlink";
 import { createPenRing, PenWriter } from "../worker/pen-ring";
 import { type TableApi, type TableEvent, type TableMessage } from "../worker/protocol";
 
+/** How long an engine may take to come up, ms. */
+const START_LIMIT = 30_000;
+/** How often it is looked whether the engine lives, and how many looks without a sign make a silence. */
+const LOOK_EVERY = 2000;
+const SILENT_LOOKS = 8;
+
+/** How an engine is: at work, without a sign of life for a while, or stopped for good. */
+export type EngineHealth = "well" | "silent" | "stopped";
+
 /** The page's end of an engine: its calls, and the ring that pen samples go through. */
 export type EngineLink = {
   api: Comlink.Remote<TableApi>;
@@ -11,8 +20,15 @@ export type EngineLink = {
   end(): void;
 };
 
-/** Starts an engine in a worker of its own. */
-export async function startEngineLink(listen: (event: TableEvent) => void): Promise<EngineLink> {
+/**
+ * Starts an engine in a worker of its own.
+ * @param health told whenever it changes
+ * @throws Error where the engine does not come up
+ */
+export async function startEngineLink(
+  listen: (event: TableEvent) => void,
+  health: (health: EngineHealth) => void = () => undefined,
+): Promise<EngineLink> {
   const worker = new Worker(new URL("../worker/table.worker.ts", import.meta.url), {
     type: "module",
   });
@@ -21,14 +37,65 @@ export async function startEngineLink(listen: (event: TableEvent) => void): Prom
   worker.addEventListener("message", ({ data }: MessageEvent<TableMessage | undefined>) => {
     if (data && "event" in data) listen(data.event);
   });
-  await api.connect(ring);
+  await startedOrFailed(worker, api.connect(ring));
   const pen = new PenWriter(ring);
+  const stopWatching = watch(worker, pen, health);
   return {
     api,
     pen,
     wake: () => {
       if (pen.mustWake()) worker.postMessage("pen");
     },
-    end: () => worker.terminate(),
+    end: () => {
+      stopWatching();
+      worker.terminate();
+    },
   };
+}
+
+async function startedOrFailed(worker: Worker, connected: Promise<void>): Promise<void> {
+  const listeners = new AbortController();
+  const { signal } = listeners;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const failed = new Promise<never>((_resolve, reject) => {
+    const fail = (): void =>
+      reject(
+        new Error(
+          "The painting engine could not be started. Your pictures are safe. Reload this page to try again",
+        ),
+      );
+    worker.addEventListener("error", fail, { signal });
+    worker.addEventListener("messageerror", fail, { signal });
+    timer = setTimeout(fail, START_LIMIT);
+  });
+  try {
+    await Promise.race([connected, failed]);
+  } catch (error) {
+    worker.terminate();
+    throw error;
+  } finally {
+    clearTimeout(timer);
+    listeners.abort();
+  }
+}
+
+/** Looks whether the engine lives. Returns a function that stops looking. */
+function watch(worker: Worker, pen: PenWriter, tell: (health: EngineHealth) => void): () => void {
+  let pulse = pen.pulse();
+  let still = 0;
+  let health: EngineHealth = "well";
+  const become = (next: EngineHealth): void => {
+    if (next === health || health === "stopped") return;
+    health = next;
+    tell(next);
+  };
+  const timer = setInterval(() => {
+    const now = pen.pulse();
+    still = now === pulse ? still + 1 : 0;
+    pulse = now;
+    become(still >= SILENT_LOOKS ? "silent" : "well");
+  }, LOOK_EVERY);
+  worker.addEventListener("error", () => become("stopped"));
+  worker.addEventListener("messageerror", () => become("stopped"));
+  return () => clearInterval(timer);
 }

@@ -3,7 +3,8 @@ import { type Sample } from "../engine/stroke/sample";
 /**
  * A ring of pen samples in shared memory: the page writes, the worker reads, nobody waits.
  * Words 0–2 of the head (32 bits): how many were written, how many were read, whether the
- * reader sleeps and wants to be woken; word 3: whether long work should stop. Then `CAPACITY` samples of seven 64-bit floats.
+ * reader sleeps and wants to be woken; word 3: whether long work should stop;
+ * word 4: counts up while the reader lives. Then `CAPACITY` samples of seven 64-bit floats.
  */
 const CAPACITY = 4096;
 const FIELDS = 7;
@@ -12,6 +13,7 @@ const WRITTEN = 0;
 const READ = 1;
 const ASLEEP = 2;
 const STOP = 3;
+const PULSE = 4;
 
 /** In place of a sample's time: a stroke begins here, starts over, or is given up. */
 const BEGIN = -3;
@@ -61,6 +63,11 @@ export class PenWriter extends Ring {
     Atomics.store(this.head, STOP, 1);
   }
 
+  /** Changes while the reader lives. */
+  pulse(): number {
+    return Atomics.load(this.head, PULSE);
+  }
+
   /** Whether the reader must be woken; asks once only. */
   mustWake(): boolean {
     return Atomics.exchange(this.head, ASLEEP, 0) === 1;
@@ -72,6 +79,11 @@ export class PenReader extends Ring {
   /** Whether a stop was asked for since the last look. */
   stopAsked(): boolean {
     return Atomics.exchange(this.head, STOP, 0) === 1;
+  }
+
+  /** Shows the page that this thread lives. */
+  beat(): void {
+    Atomics.add(this.head, PULSE, 1);
   }
 
   /** Passes over what is left of earlier strokes, to the samples of the one that begins. */

@@ -3,7 +3,7 @@ import { type BlendMode } from "../engine/compose/blend-modes";
 import { type Paper } from "../engine/paper/paper";
 import { type KeptSelection, type Layer } from "../engine/picture/picture";
 import { type RegionChoice, type RegionLook } from "./region-look";
-import { type Kept } from "../storage/keeper";
+import { type Kept } from "../storage/journal";
 import { type Guide } from "../engine/guides/guide";
 import { type Wells } from "../engine/colour/wells";
 import { type Eyes, type Holes } from "./crit";
@@ -62,6 +62,8 @@ export type TableEvent =
   | { type: "state"; state: PictureState }
   | { type: "kept"; kept: Kept }
   | { type: "progress"; label: string; share: number }
+  /** Something for the person to read. */
+  | { type: "told"; text: string }
   /** Something else is selected. */
   | { type: "selection-changed" }
   /** Pixels of these layers changed. */
@@ -205,6 +207,8 @@ export type TableApi = {
   /** A file's picture as one that can be pinned beside the work. */
   readPin(bytes: Uint8Array): Promise<Answer<PinPicture>>;
   tryKeepingAgain(): Promise<void>;
+  /** The page goes away: ends the stroke in the making and stores what waits. */
+  leave(): Promise<void>;
   /** Resolves when all in view is painted and all finished work is in store. */
   settled(): Promise<void>;
   close(): Promise<void>;

@@ -4,11 +4,11 @@ import { type Command, parseCommand } from "../engine/command/commands";
 import { type WorkEvents } from "../engine/command/work";
 import { Compositor } from "../engine/compose/compositor";
 import { type Engine } from "../engine/engine";
-import { firstFault, Refusal } from "../engine/picture/refusal";
+import { Refusal } from "../engine/picture/refusal";
 import { openDatabase } from "../storage/database";
-import { Keeper } from "../storage/keeper";
-import { headRecord } from "../storage/records";
+import { readLog } from "../storage/log";
 import { Display } from "./display";
+import { fileName } from "./file-name";
 import { FilmSheet, filmSize, filmWriter, framesOf } from "./film";
 import { type Answer } from "./protocol";
 import { Replay } from "./replay";
@@ -100,8 +100,7 @@ async function written({ seconds, longest, asPictures }: FilmChoice) {
       self.postMessage({ film: (i + 1) / frames.length } satisfies FilmMessage);
     }
     const bytes = await writer.finish();
-    const plain = title.replace(/[^\p{L}\p{N} _-]+/gu, " ").trim() || "picture";
-    return { name: `${plain}.${writer.extension}`, type: writer.type, bytes };
+    return { name: fileName(title, writer.extension), type: writer.type, bytes };
   } catch (error) {
     writer.stop();
     throw error;
@@ -116,13 +115,10 @@ const api: ReplayApi = {
     try {
       engine = await startEngine();
       const db = await openDatabase();
-      const head = headRecord.safeParse(await db.get("heads", id));
-      if (!head.success) throw new Refusal(`its record cannot be read: ${firstFault(head.error)}`);
-      const lines = await new Keeper(db, id, () => undefined).logLines();
+      const { header, lines } = await readLog(db, id);
       title = (await db.get("pictures", id))?.title ?? "Picture";
       db.close();
       const commands = lines.map((line) => parseCommand(JSON.parse(line)));
-      const { header } = head.data;
       replay = new Replay(engine, { header, commands }, events, () => show());
       show();
       const { width, height } = header;

@@ -15,10 +15,10 @@ import { paperFrom } from "../engine/paper/paper-from";
 import { toBase64 } from "../engine/file/base64";
 import { Refusal } from "../engine/picture/refusal";
 import { readPng } from "../engine/file/png";
-import { type Database, openDatabase } from "../storage/database";
+import { Connection } from "../storage/connection";
 import { Keeper } from "../storage/keeper";
 import { type PictureRecord } from "../storage/records";
-import { Shelf, SHELF_CHANNEL } from "../storage/shelf";
+import { pictureLock, Shelf, SHELF_CHANNEL } from "../storage/shelf";
 import {
   layersOf,
   onSheet,
@@ -33,6 +33,7 @@ import { type Brush } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
 import { Display } from "./display";
+import { fileName } from "./file-name";
 import { FarView } from "./far-view";
 import { PenReader } from "./pen-ring";
 import {
@@ -66,6 +67,10 @@ import { Transforming } from "./transforming";
 /** How long the hand must rest before work in the background begins, ms. */
 const REST = 1500;
 const IDLE_CHECK = 500;
+/** How often the page is shown that this thread lives, ms. */
+const BEAT = 500;
+/** How long to wait before storing is tried again after it failed, ms. */
+const AGAIN_AFTER = 5000;
 const TIDY = 24;
 const LAYING_OUT = "Laying out the sheet";
 
@@ -83,7 +88,7 @@ type OnTable = {
   release: () => void;
 };
 
-const database: Promise<Database> = openDatabase();
+const connection = new Connection();
 const engineReady: Promise<Engine> = startEngine();
 let engine: Engine;
 let table: OnTable | null = null;
@@ -95,6 +100,7 @@ let transforming: Transforming | null = null;
 let looker: RegionLooker | null = null;
 let overlaid: Overlaid | null = null;
 let lastActivity = 0;
+let triedAt = 0;
 
 /**
  * Tells the page. Goes the same way as answers do, so that a page hears of a change before
@@ -200,6 +206,7 @@ function look(pixels: Uint8ClampedArray): void {
 const shown: WorkEvents = {
   damaged: showDamage,
   progressed: (label, share) => {
+    pen?.beat();
     if (pen?.stopAsked()) throw new Refusal("Stopped. The picture is as it was.");
     tellPage({ type: "progress", label, share });
   },
@@ -235,16 +242,25 @@ function drainPen(): void {
   const work = table?.work;
   if (!work?.isDrawing) return;
   lastActivity = performance.now();
-  pen?.read(
-    (samples) => work.extendStroke(samples),
-    (mark) => (mark === "restart" ? work.restartStroke() : work.abandonStroke()),
-  );
+  try {
+    pen?.read(
+      (samples) => work.extendStroke(samples),
+      (mark) => (mark === "restart" ? work.restartStroke() : work.abandonStroke()),
+    );
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    tellPage({ type: "told", text: error.message });
+  }
 }
 
 // ---- in the background ----
 
 async function keepInBackground(): Promise<void> {
   if (!table || table.readOnly) return;
+  if (!table.keeper.isKept && performance.now() - triedAt > AGAIN_AFTER) {
+    triedAt = performance.now();
+    await table.keeper.flush();
+  }
   if (table.work.isDrawing || table.work.isTrying) return;
   if (performance.now() - lastActivity < REST) return;
   const { keeper, work } = table;
@@ -255,10 +271,10 @@ async function keepInBackground(): Promise<void> {
 async function checkpoint(): Promise<void> {
   if (!table) return;
   const { keeper, work, thumbnail, compositor } = table;
-  work.stopTrying();
   await keeper.checkpoint(engine, work, await thumbnail.refresh(compositor));
 }
 
+setInterval(() => pen?.beat(), BEAT);
 setInterval(
   () => void keepInBackground().catch((error: unknown) => console.error(error)),
   IDLE_CHECK,
@@ -274,7 +290,7 @@ function tellShelf(): void {
 /** Takes the picture's lock; null where another tab has it. */
 function lock(id: string): Promise<(() => void) | null> {
   return new Promise((resolve) => {
-    void navigator.locks.request(`pampas-picture-${id}`, { ifAvailable: true }, (held) => {
+    void navigator.locks.request(pictureLock(id), { ifAvailable: true }, (held) => {
       if (!held) return resolve(null);
       return new Promise<void>((release) => resolve(() => release()));
     });
@@ -283,12 +299,8 @@ function lock(id: string): Promise<(() => void) | null> {
 
 // ---- files ----
 
-function fileName(title: string, extension: string): string {
-  const plain = title.replace(/[^\p{L}\p{N} _-]+/gu, " ").trim() || "picture";
-  return `${plain}.${extension}`;
-}
-
 function exportProgress(share: number): void {
+  pen?.beat();
   if (pen?.stopAsked()) throw new Refusal("Stopped. Nothing was written.");
   tellPage({ type: "progress", label: "Writing the file", share });
 }
@@ -297,7 +309,7 @@ async function exported(choice: ExportChoice): Promise<ExportedFile> {
   const { work, title, keeper } = theTable();
   work.stopTrying();
   if (choice.format === "log") {
-    const lines = [JSON.stringify(work.picture.header), ...(await keeper.logLines())];
+    const lines = [JSON.stringify(work.picture.header), ...(await keeper.journal.lines())];
     const bytes = new TextEncoder().encode(`${lines.join("\n")}\n`);
     return { name: fileName(title, "jsonl"), type: "application/jsonl", bytes };
   }
@@ -340,7 +352,6 @@ async function putInStore(
   sample: string | null,
   label: string,
 ): Promise<string> {
-  const db = await database;
   engine = await engineReady;
   const work = await paintLog(engine, log, async (share) => {
     tellPage({ type: "progress", label, share: share * 0.9 });
@@ -365,10 +376,8 @@ async function putInStore(
     thrownAway: null,
     sample,
   };
-  const keeper = new Keeper(db, id, () => undefined);
-  await Keeper.create(db, log.header, record, log.commands);
-  keeper.takeAll(work);
-  await keeper.checkpoint(engine, work, thumbnail);
+  await connection.use((db) => Keeper.create(db, log.header, record, log.commands));
+  await new Keeper(connection, id, () => undefined).keepNew(engine, work, thumbnail);
   work.release();
   tellPage({ type: "progress", label, share: 1 });
   return id;
@@ -383,9 +392,8 @@ const api: TableApi = {
   open: (id) =>
     answer(async () => {
       engine = await engineReady;
-      const db = await database;
       const release = await lock(id);
-      const keeper = new Keeper(db, id, (kept) => tellPage({ type: "kept", kept }));
+      const keeper = new Keeper(connection, id, (kept) => tellPage({ type: "kept", kept }));
       const quiet: WorkEvents = {
         damaged: keeper.events.damaged,
         restructured: keeper.events.restructured,
@@ -398,11 +406,11 @@ const api: TableApi = {
         stepped: (place) => events.stepped?.(place),
         progressed: (label, share) => events.progressed?.(label, share),
       };
-      const { work, notes } = await keeper.open(engine, relay, (share) =>
-        tellPage({ type: "progress", label: "Opening the picture", share }),
+      const { work, notes } = await keeper.open(engine, relay, (label, share) =>
+        tellPage({ type: "progress", label, share }),
       );
       events = joined(keeper.events, shown);
-      const record = await db.get("pictures", id);
+      const record = await connection.use((db) => db.get("pictures", id));
       const compositor = new Compositor(work.picture, engine.store, engine.workforce);
       table = {
         id,
@@ -495,6 +503,8 @@ const api: TableApi = {
   beginStroke: (beginning, own) =>
     answered(() => {
       pen?.skipToBegin();
+      // A stroke whose end was never heard of is ended where it is.
+      writable().work.endStroke();
       if (own) bringBrush(own);
       writable().work.beginStroke({ do: "stroke", ...beginning });
       drainPen();
@@ -585,9 +595,9 @@ const api: TableApi = {
   },
 
   async rename(title) {
-    const open = theTable();
+    const open = writable();
     open.title = title.trim() || "Untitled";
-    await new Shelf(await database).rename(open.id, open.title);
+    await connection.use((db) => new Shelf(db).rename(open.id, open.title));
     tellState();
   },
 
@@ -690,6 +700,13 @@ const api: TableApi = {
     await table?.keeper.flush();
   },
 
+  async leave() {
+    if (!table || table.readOnly) return;
+    drainPen();
+    table.work.endStroke();
+    await table.keeper.flush();
+  },
+
   async settled() {
     await table?.keeper.flush();
     while (display && !display.isSettled) await giveWay();
@@ -700,6 +717,7 @@ const api: TableApi = {
     const { keeper, readOnly, release, work } = table;
     if (!readOnly) {
       work.endStroke();
+      work.stopTrying();
       await keeper.flush();
       if (keeper.needsCheckpoint) await checkpoint();
     }

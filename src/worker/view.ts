@@ -62,9 +62,15 @@ export function zoomedAt(view: View, screen: Size, factor: number, sx: number, s
   return keptAt(view, { ...view, zoom }, screen, sx, sy);
 }
 
+/** The same direction within ±π. */
+export const wrapAngle = (angle: number): number => {
+  const turns = Math.round(angle / (2 * Math.PI));
+  return turns === 0 ? angle : angle - turns * 2 * Math.PI;
+};
+
 /** The view turned by `angle`, the screen point (sx, sy) staying where it is. */
 export function turnedAt(view: View, screen: Size, angle: number, sx: number, sy: number): View {
-  return keptAt(view, { ...view, angle: view.angle + angle }, screen, sx, sy);
+  return keptAt(view, { ...view, angle: wrapAngle(view.angle + angle) }, screen, sx, sy);
 }
 
 /** Moves `next` so that (sx, sy) shows the picture point that it shows in `view`. */

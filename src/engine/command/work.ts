@@ -1,7 +1,7 @@
 import { type Header } from "../picture/header";
 import { COLOUR, Picture, type PlaneName, type Structure } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
-import { type Sample } from "../stroke/sample";
+import { checkedSamples, type Sample } from "../stroke/sample";
 import { type Bench, Stroke } from "../stroke/stroke";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying, type Change, type TileSwap } from "./command";
@@ -9,6 +9,7 @@ import { applyCommand, type Command, isSilent, parseCommand } from "./commands";
 import { History } from "./history";
 import {
   finishStroke,
+  MOST_SAMPLES,
   strokeLabel,
   strokeStart,
   strokeStartSchema,
@@ -118,10 +119,22 @@ export class Work {
     };
   }
 
+  /**
+   * Draws on with what the pen reports. A stroke that is as long as a log can hold takes no more.
+   * @throws Refusal where a sample could not be repeated from the log; the stroke is abandoned
+   */
   extendStroke(samples: readonly Sample[]): void {
     if (!this.#live) return;
     const { stroke } = this.#live;
-    const keys = stroke.extend(samples);
+    const room = MOST_SAMPLES - stroke.samples.length;
+    let checked: Sample[];
+    try {
+      checked = checkedSamples(samples.slice(0, room));
+    } catch (error) {
+      this.abandonStroke();
+      throw error;
+    }
+    const keys = stroke.extend(checked);
     this.events.damaged?.({ layer: stroke.start.layer, plane: stroke.start.plane, keys });
   }
 
@@ -226,7 +239,7 @@ export class Work {
 
   /** Before anything else is done to the picture. */
   #begin(): void {
-    if (this.#live) throw new Refusal("a stroke is being drawn");
+    if (this.#live) throw new Refusal("Lift the pen first: a stroke is being drawn.");
     this.stopTrying();
   }
 

@@ -93,11 +93,13 @@ function tellOtherTabs(): void {
 export function followBrushBox(): () => void {
   const read = (): void => {
     void withDatabase(async (db) => {
-      const { brushes: own, aside } = await new BrushBox(db).list();
+      const { brushes: own, unreadable } = await new BrushBox(db).list();
       const { favourites } = await new Shelf(db).settings();
       useBrushBox.setState({ own, favourites });
-      if (aside > 0)
-        tell(`${aside} of your brushes could not be read. They were set aside as they are.`);
+      if (unreadable > 0)
+        tell(
+          `${unreadable} of your brushes cannot be read by this version. They stay stored as they are.`,
+        );
     });
   };
   read();

@@ -8,7 +8,11 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { ProgressBar } from "react-bootstrap";
 import { type Database, openDatabase } from "../../storage/database";
 import { type PictureRecord } from "../../storage/records";
-import { Shelf, SHELF_CHANNEL } from "../../storage/shelf";
+import { bringBack } from "../../storage/aside";
+import { pictureLock, Shelf, SHELF_CHANNEL } from "../../storage/shelf";
+import { rawRecord, type Unreadable } from "../../storage/unreadable";
+import { fileName } from "../../worker/file-name";
+import { download } from "../files/download";
 import { type NewPicture as Wanted } from "../../worker/protocol";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { Notices } from "../notices/Notices";
@@ -28,17 +32,16 @@ type Making = { label: string; share: number };
 function useShelf(): {
   shelf: Shelf | null;
   pictures: PictureRecord[] | null;
+  unreadable: Unreadable[];
   refresh: () => Promise<void>;
 } {
   const [shelf, setShelf] = useState<Shelf | null>(null);
   const [pictures, setPictures] = useState<PictureRecord[] | null>(null);
+  const [unreadable, setUnreadable] = useState<Unreadable[]>([]);
   const show = useCallback(async (from: Shelf) => {
-    const { pictures: found, aside } = await from.list();
-    setPictures(found);
-    if (aside > 0)
-      tell(
-        `${aside} ${aside === 1 ? "record" : "records"} could not be read. They were set aside as they are, and the other pictures are whole.`,
-      );
+    const found = await from.list();
+    setPictures(found.pictures);
+    setUnreadable(found.unreadable);
   }, []);
   useEffect(() => {
     let db: Database | null = null;
@@ -49,7 +52,7 @@ function useShelf(): {
         if (gone) return opened.close();
         const found = new Shelf(opened);
         setShelf(found);
-        void show(found);
+        void bringBack(opened).then(() => show(found));
       },
       (error: unknown) =>
         tell(
@@ -70,7 +73,7 @@ function useShelf(): {
     channel.onmessage = () => void refresh();
     return () => channel.close();
   }, [refresh]);
-  return { shelf, pictures, refresh };
+  return { shelf, pictures, unreadable, refresh };
 }
 
 /** Everything that has been thrown away, with a way back. */
@@ -128,6 +131,32 @@ function ThrownItem({
   );
 }
 
+/** A picture that this version cannot read: it stays stored, and its record can be saved. */
+function UnreadableCard({ picture, save }: { picture: Unreadable; save: () => void }) {
+  return (
+    <li className="picture-card">
+      <div className="sheet">
+        <div className="making">
+          <span>
+            Not readable by this version
+            <br />
+            <span className="quiet">{picture.why}</span>
+          </span>
+          <button type="button" className="btn btn-sm" onClick={save}>
+            Save raw record
+          </button>
+        </div>
+      </div>
+      <div className="about">
+        <div className="names">
+          <div className="title">{picture.title}</div>
+          <div className="quiet">Stored as it is</div>
+        </div>
+      </div>
+    </li>
+  );
+}
+
 function MakingCard({ making }: { making: Making }) {
   return (
     <li className="picture-card">
@@ -143,7 +172,7 @@ function MakingCard({ making }: { making: Making }) {
 
 export function Portfolio() {
   const router = useRouter();
-  const { shelf, pictures, refresh } = useShelf();
+  const { shelf, pictures, unreadable, refresh } = useShelf();
   const [making, setMaking] = useState<Making | null>(null);
   const [asking, setAsking] = useState(false);
   const [used, setUsed] = useState<number | null>(null);
@@ -248,8 +277,22 @@ export function Portfolio() {
         ),
   };
 
+  const saveRaw = ({ id, title }: Unreadable): void =>
+    void (async () => {
+      if (!shelf) return;
+      const bytes = new TextEncoder().encode(await rawRecord(shelf.db, id));
+      download({ name: fileName(title, "json"), type: "application/json", bytes });
+    })();
+
+  const remove = (id: string): void =>
+    void navigator.locks.request(pictureLock(id), { ifAvailable: true }, async (held) => {
+      if (!held) return tell("This picture is open in another tab. Close it there first.");
+      await shelf?.remove(id);
+      await refresh();
+    });
+
   const shown = pictures?.filter(({ thrownAway }) => thrownAway === null) ?? [];
-  const isEmpty = pictures !== null && shown.length === 0 && !making;
+  const isEmpty = pictures !== null && shown.length + unreadable.length === 0 && !making;
   return (
     <div className="portfolio">
       <header className="portfolio-top">
@@ -297,12 +340,15 @@ export function Portfolio() {
             {shown.map((picture) => (
               <PictureCard key={picture.id} picture={picture} acts={acts} />
             ))}
+            {unreadable.map((picture) => (
+              <UnreadableCard key={picture.id} picture={picture} save={() => saveRaw(picture)} />
+            ))}
           </ul>
         )}
         <Thrown
           pictures={pictures?.filter(({ thrownAway }) => thrownAway !== null) ?? []}
           takeBack={(id) => void shelf?.takeBack(id).then(refresh)}
-          remove={(id) => void shelf?.remove(id).then(refresh)}
+          remove={remove}
         />
       </main>
       {asking && (

@@ -7,7 +7,7 @@ import { ProgressBar } from "react-bootstrap";
 import { openDatabase } from "../../storage/database";
 import { Shelf } from "../../storage/shelf";
 import { Notices } from "../notices/Notices";
-import { tell } from "../notices/notices";
+import { settle, tell } from "../notices/notices";
 import { enterRoom } from "../rooms";
 import { ColourPanel } from "./ColourPanel";
 import { useAdjust } from "./adjust/adjust-store";
@@ -17,6 +17,7 @@ import { CommandFinder } from "./CommandFinder";
 import { followBrushBox } from "../brushes/brush-box";
 import { download } from "../files/download";
 import { Workshop } from "../workshop/Workshop";
+import { EngineStopped } from "./EngineStopped";
 import { ExportDialog } from "./ExportDialog";
 import { readKeys } from "./keys/key-map";
 import { KeysDialog } from "./keys/KeysDialog";
@@ -39,26 +40,61 @@ async function readSettings(): Promise<void> {
   useTable.setState({ room, standInPen, recent, keys: readKeys(keys) });
 }
 
-/** Tells what to do when the disk is full: the work goes on in memory meanwhile. */
-function useFullDisk(session: Session | null): void {
+/** What all notices about storing are about: only the newest is shown. */
+const STORING = "storing";
+
+const stepsInWords = (count: number): string =>
+  count === 0 ? "The newest pixels" : count === 1 ? "1 step" : `${count} steps`;
+
+/** Tells what to do when work cannot be stored: it goes on in memory meanwhile. */
+function useKeptNotices(session: Session | null): void {
   const kept = useTable((state) => state.kept);
   useEffect(() => {
     if (!session || !kept) return;
+    if (kept.state === "kept") settle(STORING);
     if (kept.state === "full")
       tell(
-        `The disk is full. ${kept.waiting} steps wait in memory and nothing is lost while this page is open. Make room and try again, or export the work log.`,
+        `The disk is full. ${stepsInWords(kept.waiting)} wait in memory, and nothing is lost while this page is open. Make room, or save the work log.`,
         {
-          label: "Export work log",
+          label: "Save work log",
           act: () =>
             void session.exportFile({ format: "log" }).then((file) => file && download(file)),
         },
+        STORING,
       );
     if (kept.state === "failed")
-      tell(`${kept.waiting} steps could not be kept (${kept.why}). They are still here.`, {
-        label: "Try again",
-        act: () => void session.link.api.tryKeepingAgain(),
-      });
+      tell(
+        `${stepsInWords(kept.waiting)} could not be stored. ${kept.why} They are still here.`,
+        { label: "Try again", act: () => void session.link.api.tryKeepingAgain() },
+        STORING,
+      );
   }, [kept, session]);
+}
+
+/** Stores what waits when the page goes away; asks before leaving only while something waits. */
+function useLeaving(session: Session | null): void {
+  useEffect(() => {
+    if (!session) return;
+    const listeners = new AbortController();
+    const { signal } = listeners;
+    window.addEventListener("pagehide", () => session.leave(), { signal });
+    document.addEventListener(
+      "visibilitychange",
+      () => {
+        if (document.visibilityState === "hidden") session.leave();
+      },
+      { signal },
+    );
+    window.addEventListener(
+      "beforeunload",
+      (event) => {
+        const { kept } = useTable.getState();
+        if (kept && kept.state !== "kept") event.preventDefault();
+      },
+      { signal },
+    );
+    return () => listeners.abort();
+  }, [session]);
 }
 
 function Waiting() {
@@ -75,7 +111,7 @@ function Failed({ why }: { why: string }) {
   return (
     <div className="waiting">
       <h1 style={{ fontSize: "1.1rem" }}>This picture could not be opened</h1>
-      <p className="mb-1">{why}.</p>
+      <p className="mb-1">{/[.!?]$/.test(why) ? why : `${why}.`}</p>
       <Link className="btn btn-strong" href="/">
         Back to the Portfolio
       </Link>
@@ -89,7 +125,8 @@ export function Table({ id }: { id: string }) {
   const [failure, setFailure] = useState<string | null>(null);
   const bare = useTable((state) => state.bare);
   const dialog = useTable((state) => state.dialog);
-  useFullDisk(session);
+  useKeptNotices(session);
+  useLeaving(session);
 
   useEffect(() => {
     let opened: Session | null = null;
@@ -98,6 +135,7 @@ export function Table({ id }: { id: string }) {
       picture: null,
       progress: null,
       kept: null,
+      engine: "well",
       dialog: null,
       bare: false,
       values: null,
@@ -141,6 +179,7 @@ export function Table({ id }: { id: string }) {
       {dialog === "studies" && <StudiesDialog session={session} />}
       {dialog === "workshop" && <Workshop session={session} />}
       <Notices />
+      <EngineStopped id={id} />
     </div>
   );
 }

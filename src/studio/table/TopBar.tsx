@@ -3,7 +3,7 @@
 import { Download, LayoutGrid, Redo2, Search, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
-import { type Kept } from "../../storage/keeper";
+import { type Kept } from "../../storage/journal";
 import { NameField } from "../naming/NameField";
 import { rooms, type Room } from "../rooms";
 import { CritMenu } from "./CritMenu";

@@ -1,6 +1,6 @@
 import { Follower } from "../../engine/guides/follow";
 import { type Sample } from "../../engine/stroke/sample";
-import { toPicture, turnedAt, type View, viewMatrix, zoomedAt } from "../../worker/view";
+import { toPicture, turnedAt, type View, viewMatrix, wrapAngle, zoomedAt } from "../../worker/view";
 import { tell } from "../notices/notices";
 import { type Session } from "./session";
 import { ownBrush } from "../brushes/brush-box";
@@ -20,6 +20,8 @@ export type Held = "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
 
 const STRAIGHT_POINTS = 24;
 const UPRIGHT = Math.PI / 2;
+/** How long after a pen was last heard of touches are taken for the palm, ms. */
+const PALM = 500;
 /** How near to upright a turn snaps, radians. */
 const TURN_SNAP = 0.035;
 
@@ -43,6 +45,11 @@ export class Hand {
   #lineFrom: Point | null = null;
   #standIn = new StandInPen();
   #penSeen = false;
+  /** When a pen was last heard of, and whether one draws now. */
+  #penAt = -Infinity;
+  #penDown = false;
+  /** The pointer in use is a finger. */
+  #byTouch = false;
   #touches = new Map<number, Point>();
   #hasFocus = false;
   #turned = 0;
@@ -116,15 +123,28 @@ export class Hand {
     event.preventDefault();
     this.element.focus({ preventScroll: true });
     this.#hasFocus = true;
-    if (event.pointerType === "pen") this.#penSeen = true;
+    if (event.pointerType === "pen") this.#penComes(event);
     const place = this.#place(event);
     if (event.pointerType === "touch" && this.#touchDown(event, place)) return;
     if (this.#doing) return;
     this.#pointer = event.pointerId;
+    this.#byTouch = event.pointerType === "touch";
     // A pointer made by a test or a device that is gone cannot be captured; drawing goes on without.
     if (event.isTrusted) this.element.setPointerCapture(event.pointerId);
     this.#last = place;
     this.#begin(event, place);
+  }
+
+  /** A pen touches the sheet: what fingers or a palm were doing is over. */
+  #penComes(event: PointerEvent): void {
+    this.#penSeen = true;
+    this.#penDown = true;
+    this.#penAt = event.timeStamp;
+    this.#touches.clear();
+    if (!this.#doing || !this.#byTouch) return;
+    if (this.isDrawing) this.#giveUp();
+    this.#doing = null;
+    this.#pointer = -1;
   }
 
   #begin(event: PointerEvent, place: Point): void {
@@ -197,6 +217,7 @@ export class Hand {
   }
 
   #move(event: PointerEvent, raw: boolean): void {
+    if (event.pointerType === "pen") this.#penAt = event.timeStamp;
     if (!raw) {
       this.moved(event);
       const box = this.element.getBoundingClientRect();
@@ -355,7 +376,7 @@ export class Hand {
   }
 
   #up(event: PointerEvent): void {
-    this.#touches.delete(event.pointerId);
+    this.#lifted(event);
     if (event.pointerId !== this.#pointer) return;
     if (this.#doing === "stroke") this.#draw([event]);
     if (this.isDrawing)
@@ -374,7 +395,7 @@ export class Hand {
   }
 
   #cancel(event: PointerEvent): void {
-    this.#touches.delete(event.pointerId);
+    this.#lifted(event);
     if (event.pointerId !== this.#pointer) return;
     // The system took the pointer away: what was drawn stays.
     if (this.isDrawing) void this.session.link.api.endStroke();
@@ -382,9 +403,18 @@ export class Hand {
     this.#pointer = -1;
   }
 
+  #lifted(event: PointerEvent): void {
+    this.#touches.delete(event.pointerId);
+    if (event.pointerType !== "pen") return;
+    this.#penDown = false;
+    this.#penAt = event.timeStamp;
+  }
+
   // ---- fingers ----
 
+  /** Whether a touch is taken care of. A palm beside the pen changes nothing. */
   #touchDown(event: PointerEvent, place: Point): boolean {
+    if (this.#penDown || event.timeStamp - this.#penAt < PALM) return true;
     this.#touches.set(event.pointerId, place);
     if (this.#touches.size === 2) {
       if (this.isDrawing) this.#giveUp();
@@ -396,6 +426,7 @@ export class Hand {
     if (this.#penSeen) {
       this.#doing = "pan";
       this.#pointer = event.pointerId;
+      this.#byTouch = true;
       this.#last = place;
       return true;
     }
@@ -464,7 +495,7 @@ function snapped(view: View): View {
 /** A direction on the screen as one on the sheet, which may be turned or mirrored. */
 function azimuthOnPicture(azimuth: number, { angle, mirrored }: View): number {
   const turned = azimuth - angle;
-  return mirrored ? Math.PI - turned : turned;
+  return wrapAngle(mirrored ? Math.PI - turned : turned);
 }
 
 /** Size across, strength up and down. */

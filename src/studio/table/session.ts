@@ -14,7 +14,7 @@ import {
   type ExportedFile,
   type TableEvent,
 } from "../../worker/protocol";
-import { fitView, type Size, type View } from "../../worker/view";
+import { fitView, type Size, type View, wrapAngle } from "../../worker/view";
 import { useBrushBox } from "../brushes/brush-box";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
@@ -50,7 +50,7 @@ export class Session {
 
   /** Opens a picture. @throws Error with words for the person */
   static async open(id: string): Promise<Session> {
-    const link = await startEngineLink(hear);
+    const link = await startEngineLink(hear, (engine) => useTable.setState({ engine }));
     const opened = await link.api.open(id);
     if (!opened.ok) {
       link.end();
@@ -68,6 +68,11 @@ export class Session {
     return new Session(id, link);
   }
 
+  /** The page goes away, or out of sight. */
+  leave(): void {
+    void this.link.api.leave();
+  }
+
   async close(): Promise<void> {
     void remember({ recent: useTable.getState().recent });
     await this.link.api.close();
@@ -76,7 +81,8 @@ export class Session {
 
   // ---- the view ----
 
-  setView(view: View): void {
+  setView(asked: View): void {
+    const view = { ...asked, angle: wrapAngle(asked.angle) };
     useTable.setState({ view });
     void this.link.api.setView(view);
   }
@@ -98,8 +104,8 @@ export class Session {
       y: fitted.y + under / 2 / fitted.zoom,
       mirrored: view.mirrored,
     };
-    this.#fitted = next;
     this.setView(next);
+    this.#fitted = useTable.getState().view;
   }
 
   /** The view has changed its size: a picture that filled it fills it again. */
@@ -690,7 +696,10 @@ function hear(event: TableEvent): void {
       picture: { ...event.state, layers: sharing(before, event.state.layers) },
       selected: still.length > 0 || !fallback ? still : [fallback],
     });
-  } else if (event.type === "kept") useTable.setState({ kept: event.kept });
+  } else if (event.type === "kept") {
+    useTable.setState({ kept: event.kept });
+    if (event.kept.state === "kept" && event.kept.note) tell(event.kept.note);
+  } else if (event.type === "told") tell(event.text);
   else if (event.type === "selection-changed") useRegion.getState().stir();
   else if (event.type === "progress")
     useTable.setState({ progress: { label: event.label, share: event.share } });

@@ -3,8 +3,9 @@ import { brushes } from "../../engine/media";
 import { brushById } from "../brushes/brush-box";
 import { type Brush } from "../../engine/stroke/brush";
 import { type Box } from "../../engine/tiles/layout";
-import { type Kept } from "../../storage/keeper";
+import { type Kept } from "../../storage/journal";
 import { type Settings } from "../../storage/records";
+import { type EngineHealth } from "../engine-link";
 import { type PictureState } from "../../worker/protocol";
 import { type View } from "../../worker/view";
 import { hexToOklch } from "../../engine/colour/oklch";
@@ -91,6 +92,8 @@ export type TableState = {
   keys: KeyMap;
   bare: boolean;
   kept: Kept | null;
+  /** Whether the engine gives signs of life. */
+  engine: EngineHealth;
   progress: { label: string; share: number } | null;
   dialog: Dialog;
   /** Raised when a layer's pixels change, so that its thumbnail is drawn anew. */
@@ -138,6 +141,7 @@ export const useTable = create<TableState>()((set) => ({
   keys: firstKeys,
   bare: false,
   kept: null,
+  engine: "well",
   progress: null,
   dialog: null,
   freshness: {},

@@ -74,7 +74,7 @@ test("taken off it is gone from store, and there is a way back", async () => {
   expect(back).toMatchObject({ name: "brass lamp", grey: true });
 });
 
-test("laid out are a picture's own pins; what cannot be read is told of and set aside", async () => {
+test("laid out are a picture's own pins; what cannot be read is told of", async () => {
   const db = await openDatabase();
   const box = new PinBox(db);
   await box.keep(lamp());
@@ -90,7 +90,7 @@ test("laid out are a picture's own pins; what cannot be read is told of and set 
   });
   const clear = layOutPins("tram");
   expect((await seen).map(({ name }) => name)).toEqual(["brass lamp"]);
-  expect(toldLast()).toContain("Pins that could not be read: 1");
+  expect(toldLast()).toContain("1 pins cannot be read");
   clear();
   expect(usePins.getState().pins).toEqual([]);
 });

@@ -31,10 +31,11 @@ async function inBox<T>(act: (box: PinBox) => Promise<T>): Promise<T> {
 export function layOutPins(picture: string): () => void {
   let gone = false;
   usePins.setState({ pins: [] });
-  void inBox((box) => box.list(picture)).then(({ pins, aside }) => {
+  void inBox((box) => box.list(picture)).then(({ pins, unreadable }) => {
     if (gone) return;
     usePins.setState({ pins });
-    if (aside > 0) tell(`Pins that could not be read: ${aside}. They were set aside as they are.`);
+    if (unreadable > 0)
+      tell(`${unreadable} pins cannot be read by this version. They stay stored as they are.`);
   });
   return () => {
     gone = true;
