@@ -1,0 +1,154 @@
+import { type BrowserContext, chromium, expect, type Page } from "@playwright/test";
+import { execFileSync, spawnSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Pen, swell } from "./pen";
+import { exported, middle, newPicture, openPortfolio, settled, tableReady } from "./table";
+
+/** How a table may end: all are ordinary, none may lose what was shown as kept. */
+const ends = ["reload", "close the tab", "kill the browser"] as const;
+/** What is waited for before it ends. */
+const waits = ["nothing", "kept", "a checkpoint"] as const;
+
+type Choose = <T>(from: readonly T[]) => T;
+
+/** Choices that come out the same each time for a seed (mulberry32). */
+function choosing(seed: number): { choose: Choose; chance: () => number } {
+  let state = seed;
+  const chance = (): number => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+  };
+  return { chance, choose: (from) => from[Math.floor(chance() * from.length)] as never };
+}
+
+/** Where the picture's log stands in store, and where its checkpoint does. */
+const stored = (page: Page): Promise<{ place: number; checkpoint: number | null }> =>
+  page.evaluate(
+    (id) =>
+      new Promise((resolve, reject) => {
+        const opening = indexedDB.open("pampas");
+        opening.onerror = () => reject(opening.error as Error);
+        opening.onsuccess = () => {
+          const asked = opening.result.transaction("heads").objectStore("heads").get(id);
+          asked.onsuccess = () => {
+            const head = asked.result as { place: number; checkpoint: { place: number } | null };
+            opening.result.close();
+            resolve({ place: head.place, checkpoint: head.checkpoint?.place ?? null });
+          };
+        };
+      }),
+    new URL(page.url()).searchParams.get("picture") ?? "",
+  );
+
+/** A browser that can be killed and started again on the same profile. */
+class Browser {
+  #context: BrowserContext | null = null;
+  readonly folder = mkdtempSync(join(tmpdir(), "pampas-profile-"));
+
+  constructor(
+    readonly address: string,
+    readonly args: string[],
+  ) {}
+
+  async page(): Promise<Page> {
+    this.#context ??= await chromium.launchPersistentContext(this.folder, {
+      executablePath: "/usr/bin/chromium",
+      chromiumSandbox: false,
+      args: this.args,
+      baseURL: this.address,
+      viewport: { width: 1280, height: 800 },
+    });
+    return this.#context.newPage();
+  }
+
+  async kill(): Promise<void> {
+    const context = this.#context;
+    this.#context = null;
+    spawnSync("pkill", ["-9", "-f", this.folder]);
+    await context?.close().catch(() => undefined);
+    rmSync(join(this.folder, "SingletonLock"), { force: true });
+  }
+
+  async end(): Promise<void> {
+    await this.#context?.close();
+    rmSync(this.folder, { recursive: true, force: true, maxRetries: 5 });
+  }
+}
+
+export type Abuse = { address: string; args: string[]; rounds: number; seed: number };
+
+/**
+ * Draws, undoes, and ends the table in every ordinary way, again and again. After each end what
+ * was shown as kept must be there; at the last the picture must be that of its own log.
+ */
+export async function abuse({ address, args, rounds, seed }: Abuse): Promise<void> {
+  const { chance, choose } = choosing(seed);
+  const browser = new Browser(address, args);
+  try {
+    let page = await browser.page();
+    await openPortfolio(page);
+    await newPicture(page, { width: 600, height: 420, title: "Kept sheet" });
+    const url = page.url();
+    let { place } = await stored(page);
+    for (let round = 0; round < rounds; round++) {
+      const end = ends[round % ends.length] as (typeof ends)[number];
+      let known = place;
+      let drawn = place;
+      const pen = await Pen.on(page);
+      for (let strokes = 1 + Math.floor(chance() * 3); strokes > 0; strokes--) {
+        const isUndo = drawn > 2 && chance() < 0.2;
+        if (isUndo) await page.getByRole("button", { name: /^Undo/ }).click();
+        else await strokeSomewhere(page, pen, chance);
+        drawn += isUndo ? -1 : 1;
+        const wait = choose(waits);
+        if (wait === "nothing" && !isUndo) continue;
+        await settled(page);
+        known = drawn;
+        if (wait === "a checkpoint")
+          await expect.poll(async () => (await stored(page)).checkpoint).toBe(drawn);
+      }
+      page = await ended(page, browser, end);
+      await page.goto(url);
+      await tableReady(page);
+      ({ place } = await stored(page));
+      const told = `round ${round} of seed ${seed}, ended by: ${end}`;
+      expect(place, told).toBeGreaterThanOrEqual(known);
+      expect(place, told).toBeLessThanOrEqual(Math.max(known, drawn));
+    }
+    await isThatOfItsLog(page);
+  } finally {
+    await browser.end();
+  }
+}
+
+async function strokeSomewhere(page: Page, pen: Pen, chance: () => number): Promise<void> {
+  const { x, y } = await middle(page);
+  const across = (): number => (chance() - 0.5) * 460;
+  const down = (): number => (chance() - 0.5) * 280;
+  await pen.stroke(swell([x + across(), y + down()], [x + across(), y + down()], 12));
+}
+
+async function ended(page: Page, browser: Browser, end: (typeof ends)[number]): Promise<Page> {
+  if (end === "reload") {
+    await page.reload();
+    return page;
+  }
+  if (end === "close the tab") await page.close();
+  else await browser.kill();
+  return browser.page();
+}
+
+/** The picture as the table shows it, against its exported log painted in Node. */
+export async function isThatOfItsLog(page: Page): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), "pampas-"));
+  const shown = await exported(page, "PNG");
+  const log = join(folder, "log.jsonl");
+  writeFileSync(log, await exported(page, "Work log"));
+  const out = join(folder, "log.png");
+  execFileSync(process.execPath, ["--import", "tsx", "src/cli/pampas.ts", "render", log, out]);
+  expect(shown.equals(readFileSync(out))).toBe(true);
+}
