@@ -98,12 +98,15 @@ export async function abuse({ address, args, rounds, seed }: Abuse): Promise<voi
       const end = ends[round % ends.length] as (typeof ends)[number];
       let known = place;
       let drawn = place;
+      // What an earlier session did cannot be undone.
+      let undoable = 0;
       const pen = await Pen.on(page);
       for (let strokes = 1 + Math.floor(chance() * 3); strokes > 0; strokes--) {
-        const isUndo = drawn > 2 && chance() < 0.2;
+        const isUndo = undoable > 0 && chance() < 0.3;
         if (isUndo) await page.getByRole("button", { name: /^Undo/ }).click();
         else await strokeSomewhere(page, pen, chance);
         drawn += isUndo ? -1 : 1;
+        undoable += isUndo ? -1 : 1;
         const wait = choose(waits);
         if (wait === "nothing" && !isUndo) continue;
         await settled(page);

@@ -1,6 +1,7 @@
 import { COVERAGE_ROW_BYTES, NOISE_ROW_BYTES, SIDE } from "./layout";
 import { heights, touch } from "./grain";
 import { coverByRows } from "./paint";
+import { capsuleSpan, segmentFills, segmentMisses, segmentSpan, spanFrom, spanTo } from "./span";
 import { clamp01, complement, fromFloat, mul, plus } from "./q15";
 
 /**
@@ -69,13 +70,13 @@ const LANES_LOW = f32x4(0.5, 1.5, 2.5, 3.5);
 /**
  * Half of the stretch of a row that an ellipse covers, px from the stretch's middle, which
  * lies at `slant · dy`; below 0 where the row misses it. Most of a long leaning mark's box
- * is empty.
+ * is empty. `r2`: 1 for the whole ellipse, less for a smaller one of the same shape.
  */
 // @ts-ignore: decorator
-@inline export function halfSpan(mark: usize, dy: f32, a: f32, b: f32): f32 {
+@inline export function halfSpan(mark: usize, dy: f32, a: f32, b: f32, r2: f32): f32 {
   const m01 = real(mark, 8), m11 = real(mark, 10);
   const c = m01 * m01 + m11 * m11;
-  const d = (b * b - a * c) * dy * dy + a;
+  const d = (b * b - a * c) * dy * dy + a * r2;
   return d < 0 ? -1 : sqrt(d) / a;
 }
 
@@ -107,15 +108,29 @@ function softDisc(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i
   const four = f32x4.splat(4);
   const m0 = real(mark, 7), m1 = real(mark, 9);
   const qa = m0 * m0 + m1 * m1, qb = m0 * m01 + m1 * m11;
+  const inner2: f32 = <f32>1 - <f32>1 / real(mark, 11), full = mul(i16x8.splat(32767), flowK);
   for (let y = y0; y < y1; y++) {
     const dy = <f32>(py + y) + 0.5 - cy;
-    const half = halfSpan(mark, dy, qa, qb);
+    const half = halfSpan(mark, dy, qa, qb, 1);
     if (half < 0) continue;
     const middle = cx - <f32>px - (qb * dy) / qa;
     const from = max(x0, whole(middle - half - 0.5) & ~7), to = min(x1, (whole(middle + half + 0.5) + 7) & ~7);
     const rowU = f32x4.splat(dy * m01), rowV = f32x4.splat(dy * m11);
     const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
+    // Within the rim the whole flow is laid.
+    let fullFrom = to, fullTo = to;
+    const inside = halfSpan(mark, dy, qa, qb, inner2);
+    if (inside > 8) {
+      fullFrom = max(from, (whole(max<f32>(-64, min<f32>(128, middle - inside + 1))) + 7) & ~7);
+      fullTo = min(to, whole(max<f32>(-64, min<f32>(128, middle + inside - 1))) & ~7);
+      if (fullFrom >= fullTo) fullFrom = fullTo = to;
+    }
     for (let x = from; x < to; x += 8) {
+      if (x == fullFrom) {
+        for (; x < fullTo; x += 8)
+          accumulate(cov + <usize>(y * COVERAGE_ROW_BYTES + (x << 1)), full, k, noiseRow + <usize>(x << 1));
+        if (x >= to) break;
+      }
       const dx = f32x4.add(LANES_LOW, f32x4.splat(<f32>(px + x) - cx));
       const dx2 = f32x4.add(dx, four);
       const low = disc(f32x4.add(f32x4.mul(dx, m00), rowU), f32x4.add(f32x4.mul(dx, m10), rowV), inverse, softness);
@@ -234,7 +249,7 @@ function grainDisc(
   const stride = (period + 16) << 1;
   for (let y = y0; y < y1; y++) {
     const dy = <f32>(py + y) + 0.5 - cy;
-    const half = halfSpan(mark, dy, qa, qb);
+    const half = halfSpan(mark, dy, qa, qb, 1);
     if (half < 0) continue;
     const middle = cx - <f32>px - (qb * dy) / qa;
     const from = max(x0, whole(middle - half - 0.5) & ~7), to = min(x1, (whole(middle + half + 0.5) + 7) & ~7);
@@ -286,22 +301,64 @@ function grainDisc(
   );
 }
 
-function taperedSegment(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32, mark: usize): void {
+/** A span's ends as px of a tile. */
+// @ts-ignore: decorator
+@inline function inTile(x: f32): i32 {
+  return whole(max<f32>(-64, min<f32>(128, x)));
+}
+
+/**
+ * Pixels from…to−1 of one row of a segment. Where the line is wider than the pixels are far
+ * from its middle the coverage is its flow, and nothing has to be worked out.
+ */
+function segmentStretch(row: usize, px: i32, from: i32, to: i32, mark: usize, ry: f32): void {
   const dx = f32x4.splat(real(mark, 7)), dy = f32x4.splat(real(mark, 8));
   const perLength2 = f32x4.splat(real(mark, 9));
   const r0 = f32x4.splat(real(mark, 11)), dr = f32x4.splat(real(mark, 12));
-  const flow = f32x4.splat(real(mark, 13));
-  const cx = real(mark, 5), cy = real(mark, 6);
-  const four = f32x4.splat(4);
+  const flow = f32x4.splat(real(mark, 13)), cx = real(mark, 5);
+  const four = f32x4.splat(4), below = f32x4.splat(ry);
+  for (let x = from; x < to; x += 8) {
+    const rx = f32x4.add(LANES_LOW, f32x4.splat(<f32>(px + x) - cx));
+    const low = f32x4.mul(segment(rx, below, dx, dy, perLength2, r0, dr), flow);
+    const high = f32x4.mul(segment(f32x4.add(rx, four), below, dx, dy, perLength2, r0, dr), flow);
+    const at = row + <usize>(x << 1);
+    v128.store(at, i16x8.max_s(v128.load(at), fromFloat(low, high)));
+  }
+}
+
+function taperedSegment(cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32, mark: usize): void {
+  const r0 = real(mark, 11), least = min<f32>(r0, r0 + real(mark, 12)) - 1.5;
+  const square = real(mark, 9), perLength: f32 = square > 0 ? sqrt<f32>(square) : 0;
+  const flow = f32x4.splat(real(mark, 13)), full = fromFloat(flow, flow);
+  if (segmentMisses(mark, px, py)) return;
+  if (segmentFills(mark, px, py, x0, y0, x1, y1)) {
+    for (let y = y0; y < y1; y++)
+      for (let x = x0; x < x1; x += 8) {
+        const at = cov + <usize>(y * COVERAGE_ROW_BYTES + (x << 1));
+        v128.store(at, i16x8.max_s(v128.load(at), full));
+      }
+    return;
+  }
+  const cx = real(mark, 5) - <f32>px;
   for (let y = y0; y < y1; y++) {
-    const ry = f32x4.splat(<f32>(py + y) + 0.5 - cy);
-    for (let x = x0; x < x1; x += 8) {
-      const rx = f32x4.add(LANES_LOW, f32x4.splat(<f32>(px + x) - cx));
-      const low = f32x4.mul(segment(rx, ry, dx, dy, perLength2, r0, dr), flow);
-      const high = f32x4.mul(segment(f32x4.add(rx, four), ry, dx, dy, perLength2, r0, dr), flow);
-      const at = cov + <usize>(y * COVERAGE_ROW_BYTES + (x << 1));
-      v128.store(at, i16x8.max_s(v128.load(at), fromFloat(low, high)));
+    const ry = <f32>(py + y) + 0.5 - real(mark, 6);
+    segmentSpan(mark, px, py + y);
+    const from = max(x0, inTile(spanFrom - 0.5) & ~7), to = min(x1, (inTile(spanTo + 0.5) + 7) & ~7);
+    if (from >= to) continue;
+    const row = cov + <usize>(y * COVERAGE_ROW_BYTES);
+    let fullFrom = to, fullTo = to;
+    if (least > 0) {
+      capsuleSpan(real(mark, 7), real(mark, 8), perLength, ry, least);
+      fullFrom = max(from, (inTile(spanFrom + cx + 0.5) + 7) & ~7);
+      fullTo = min(to, inTile(spanTo + cx - 0.5) & ~7);
+      if (fullFrom >= fullTo) fullFrom = fullTo = to;
     }
+    segmentStretch(row, px, from, fullFrom, mark, ry);
+    for (let x = fullFrom; x < fullTo; x += 8) {
+      const at = row + <usize>(x << 1);
+      v128.store(at, i16x8.max_s(v128.load(at), full));
+    }
+    segmentStretch(row, px, fullTo, to, mark, ry);
   }
 }
 

@@ -1,7 +1,10 @@
 import { BLOCK_BYTES, COVERAGE_ROW_BYTES, NOISE_ROW_BYTES, ROW_BYTES, SIDE } from "./layout";
 import { accumulate, MARK_BYTES, real, word } from "./mark";
 import { complement, mul, plus } from "./q15";
-import { coverStamp, markRow, ROW, rowEnd, rowStart, STAMP, STAMP_COLOURS, STAMP_TONES } from "./rows";
+import {
+  CHORD, coverStamp, markRow, ROW, rowEnd, rowStart, SEGMENT, STAMP, STAMP_COLOURS, STAMP_TONES,
+} from "./rows";
+import { chordMisses, segmentMisses } from "./span";
 
 /**
  * Lays `count` marks, in order, with colours of their own into a paint tile: premultiplied
@@ -19,17 +22,25 @@ export function paintMarks(
   }
 }
 
+/** Whether a mark's box reaches a tile that the mark itself does not. */
+// @ts-ignore: decorator
+@inline function misses(mark: usize, kind: i32, px: i32, py: i32): bool {
+  if (kind == CHORD) return chordMisses(mark, px, py);
+  return kind == SEGMENT && segmentMisses(mark, px, py);
+}
+
 function paintMark(
   paint: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32,
   mark: usize, noise: usize, grain: usize, period: i32, scratch: usize,
 ): void {
   const kind = word(mark, 0), k = word(mark, 15), flow = i16x8.splat(<i16>word(mark, 16));
+  if (misses(mark, kind, px, py)) return;
   const shift = word(mark, 14), sx = shift & 63, sy = shift >> 6;
   const r = i16x8.splat(<i16>word(mark, 40)), g = i16x8.splat(<i16>word(mark, 41)), b = i16x8.splat(<i16>word(mark, 42));
   const r2 = i16x8.splat(<i16>word(mark, 43)), g2 = i16x8.splat(<i16>word(mark, 44)), b2 = i16x8.splat(<i16>word(mark, 45));
   const tones = word(mark, 35) == STAMP_TONES, colours = word(mark, 35) == STAMP_COLOURS;
   for (let y = y0; y < y1; y++) {
-    const from = rowStart(mark, kind, px, py + y, x0), to = rowEnd(mark, kind, px, py + y, x1);
+    const from = rowStart(mark, kind, px, py + y, x0, x1), to = rowEnd;
     if (from >= to) continue;
     markRow(mark, kind, px, py + y, from, to, scratch, grain, period);
     const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
@@ -81,6 +92,7 @@ export function coverByRows(
   mark: usize, noise: usize, grain: usize, period: i32, scratch: usize,
 ): void {
   const kind = word(mark, 0), k = word(mark, 15), flowK = i16x8.splat(<i16>word(mark, 16));
+  if (misses(mark, kind, px, py)) return;
   if (kind == STAMP && !word(mark, 34)) {
     coverStamp(cov, px, py, x0, y0, x1, y1, mark, noise, scratch);
     return;
@@ -88,7 +100,7 @@ export function coverByRows(
   const flow = i16x8.splat(<i16>(real(mark, 13) * <f32>32767.0));
   const shift = word(mark, 14), sx = shift & 63, sy = shift >> 6, builds = word(mark, 21);
   for (let y = y0; y < y1; y++) {
-    const from = rowStart(mark, kind, px, py + y, x0), to = rowEnd(mark, kind, px, py + y, x1);
+    const from = rowStart(mark, kind, px, py + y, x0, x1), to = rowEnd;
     if (from >= to) continue;
     markRow(mark, kind, px, py + y, from, to, scratch, grain, period);
     const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));

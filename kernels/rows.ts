@@ -1,6 +1,7 @@
 import { COVERAGE_ROW_BYTES, NOISE_ROW_BYTES } from "./layout";
-import { accumulate, disc, halfSpan, real, segmentPart, whole, word } from "./mark";
+import { accumulate, disc, real, segmentPart, whole, word } from "./mark";
 import { clamp01, fromFloat, mul } from "./q15";
+import { chordSpan, discSpan, segmentSpan, spanFrom, spanTo, stampSpan } from "./span";
 import { grainPart } from "./grain";
 
 /**
@@ -28,28 +29,19 @@ const SPARE: usize = 640;
 /** How far short of a tip's edge a sample is held: a 64th of a texel in 16.16. */
 const INSIDE: i32 = 1024;
 
-/** First and one past the last pixel (multiples of eight) of a tile's row that a mark can reach. */
-// @ts-ignore: decorator
-@inline export function rowStart(mark: usize, kind: i32, px: i32, y: i32, x0: i32): i32 {
-  if (kind > GRAIN_DISC) return x0;
-  return max(x0, discEdge(mark, px, y, -1) & ~7);
-}
+/**
+ * First and one past the last pixel (multiples of eight) of a tile's row that a mark can reach,
+ * within x0…x1: the first is returned, the end is left in `rowEnd`. Nothing where they meet.
+ */
+export let rowEnd: i32 = 0;
 
-// @ts-ignore: decorator
-@inline export function rowEnd(mark: usize, kind: i32, px: i32, y: i32, x1: i32): i32 {
-  if (kind > GRAIN_DISC) return x1;
-  return min(x1, (discEdge(mark, px, y, 1) + 7) & ~7);
-}
-
-/** Left (side −1) or right edge of a disc in a row of the picture; the wrong way round where it misses. */
-function discEdge(mark: usize, px: i32, y: i32, side: f32): i32 {
-  const m0 = real(mark, 7), m1 = real(mark, 9), m01 = real(mark, 8), m11 = real(mark, 10);
-  const a = m0 * m0 + m1 * m1, b = m0 * m01 + m1 * m11;
-  const dy = <f32>y + 0.5 - real(mark, 6);
-  const half = halfSpan(mark, dy, a, b);
-  if (half < 0) return side < 0 ? 64 : 0;
-  const edge = real(mark, 5) - <f32>px - (b * dy) / a + side * (half + 0.5);
-  return whole(max(<f32>-64, min(<f32>128, edge)));
+export function rowStart(mark: usize, kind: i32, px: i32, y: i32, x0: i32, x1: i32): i32 {
+  if (kind <= GRAIN_DISC) discSpan(mark, px, y);
+  else if (kind == SEGMENT) segmentSpan(mark, px, y);
+  else if (kind == CHORD) chordSpan(mark, px, y);
+  else stampSpan(mark, px, y);
+  rowEnd = min(x1, (whole(max<f32>(-64, min<f32>(128, spanTo + 0.5))) + 7) & ~7);
+  return max(x0, whole(max<f32>(-64, min<f32>(128, spanFrom - 0.5))) & ~7);
 }
 
 /** Fills the rows of one mark for pixels from…to−1 of the picture's row y. */

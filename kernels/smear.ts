@@ -1,7 +1,7 @@
 import { BLOCK_BYTES, NOISE_ROW_BYTES, ROW_BYTES, SIDE } from "./layout";
 import { word } from "./mark";
 import { complement, fromFloat, highToFloat, lowToFloat, mul, plus } from "./q15";
-import { markRow } from "./rows";
+import { markRow, rowEnd, rowStart } from "./rows";
 
 /** How much of what it crosses a blending tip takes up at a mark (Q15 of 0.35). */
 const PICK_UP: i32 = 11469;
@@ -34,10 +34,12 @@ export function smearMark(
   const plane = <usize>(patchSide * patchSide * 2);
   const push = i16x8.splat(<i16>strength), pick = i16x8.splat(<i16>PICK_UP);
   for (let y = top; y < bottom; y++) {
-    if (!fill) markRow(mark, kind, px, py + y, x0, x1, scratch, grain, period);
+    const from = fill ? x0 : rowStart(mark, kind, px, py + y, x0, x1), to = fill ? x1 : rowEnd;
+    if (from >= to) continue;
+    if (!fill) markRow(mark, kind, px, py + y, from, to, scratch, grain, period);
     const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
     const patchRow = patch + <usize>(((py + y - oy) * patchSide + px - ox) << 1);
-    for (let x = x0; x < x1; x += 8) {
+    for (let x = from; x < to; x += 8) {
       const at = tile + <usize>(y * ROW_BYTES + (x >> 3) * BLOCK_BYTES);
       const carry = patchRow + <usize>(x << 1);
       if (fill) {
@@ -45,6 +47,7 @@ export function smearMark(
         continue;
       }
       const mask = v128.load(scratch + <usize>(x << 1));
+      if (!v128.any_true(mask)) continue;
       const noise8 = i16x8.shr_u(v128.load(noiseRow + <usize>(x << 1)), 8 - FINE_BITS);
       const give = mul(mask, push), take = mul(mask, pick);
       const oldAlpha = v128.load(at, 48);

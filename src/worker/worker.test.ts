@@ -33,6 +33,13 @@ describe("the view", () => {
     }
   });
 
+  it("turned again and again keeps its angle within half a turn", () => {
+    let turned = view;
+    for (let i = 0; i < 40; i++) turned = turnedAt(turned, screen, 0.5, 10, 10);
+    expect(Math.abs(turned.angle)).toBeLessThanOrEqual(Math.PI);
+    expect(Math.cos(turned.angle)).toBeCloseTo(Math.cos(view.angle + 20), 8);
+  });
+
   it("that fits shows all of the picture", () => {
     const fitted = fitView({ width: 4000, height: 1000 }, screen, 20);
     const matrix = viewMatrix(fitted, screen);
@@ -102,6 +109,15 @@ describe("the pen's ring", () => {
       expect(written).toBe(4096);
       expect(taken(reader)).toHaveLength(4096);
     }
+  });
+
+  it("shows the writer that the reader lives", () => {
+    const ring = createPenRing();
+    const [writer, reader] = [new PenWriter(ring), new PenReader(ring)];
+    const before = writer.pulse();
+    expect(writer.pulse()).toBe(before);
+    reader.beat();
+    expect(writer.pulse()).not.toBe(before);
   });
 
   it("asks for a stop once", () => {

@@ -212,6 +212,35 @@ describe("bringing in pixels", () => {
   });
 });
 
+describe("the live door", () => {
+  const begin = { do: "stroke", layer: "a", brush: "pencil-6b", size: 20 };
+
+  it.each([
+    ["no number", Number.NaN, 0.5],
+    ["a place beyond hearing", 1e6, 0.5],
+    ["a pressure above 1", 50, 1.5],
+  ])("refuses %s, and draws nothing of that stroke", (_name, x, pressure) => {
+    const { engine, work } = testWork();
+    const before = fingerprint(engine, work);
+    work.beginStroke(begin);
+    work.extendStroke(line([10, 10], [80, 40]));
+    expect(() => work.extendStroke([[200, x, 40, pressure, 1, 0, 0]])).toThrow(/cannot be kept/);
+    expect(work.isDrawing).toBe(false);
+    expect(fingerprint(engine, work)).toBe(before);
+    work.apply(stroke(line([10, 10], [80, 40])));
+  });
+
+  it("takes directions of any turn, and logs what can be read again", () => {
+    const { engine, work } = testWork();
+    work.beginStroke(begin);
+    work.extendStroke(line([10, 10], [180, 40], { azimuth: -31, altitude: 0.6 }));
+    const logged = work.endStroke();
+    const again = testWork();
+    again.work.apply(JSON.parse(JSON.stringify(logged)));
+    expect(fingerprint(again.engine, again.work)).toBe(fingerprint(engine, work));
+  });
+});
+
 describe("work logs", () => {
   const example = `{"pampas":1,"width":2000,"height":1400,"ppi":300,"mode":"colour","ground":"#f4efe6","paper":{"kind":"cold-pressed","scale":1}}
 {"do":"layer.add","id":"sketch","name":"Sketch","above":null}

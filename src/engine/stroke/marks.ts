@@ -78,6 +78,8 @@ export class Marks {
   count = 0;
   #room = BATCH_MARKS;
   readonly bounds: Box = emptyBox();
+  /** Pixels in the boxes of all marks together. */
+  area = 0;
   #box: Box = emptyBox();
 
   /** Colours of the marks that are added from now on; read only where marks have colours. */
@@ -116,6 +118,7 @@ export class Marks {
 
   clear(): void {
     this.count = 0;
+    this.area = 0;
     Object.assign(this.bounds, emptyBox());
   }
 
@@ -134,6 +137,7 @@ export class Marks {
     i32[w + 3] = box.right = Math.ceil(right);
     i32[w + 4] = box.bottom = Math.ceil(bottom);
     growBox(this.bounds, box);
+    this.area += (box.right - box.left) * (box.bottom - box.top);
     i32[w + 21] = 0;
     i32[w + 23] = 0;
     i32[w + 34] = 0;

@@ -73,10 +73,16 @@ export type Bench = {
 
 const NOTHING_SEEN: Seen = [0, 0, 0, 0];
 
+/** An overtip whose trial goes over more pixels than this is not tried. */
+const MOST_TRIED = 4e6;
+
 /** Helpers are woken for batches of marks beyond this many tiles. */
 const TOGETHER_FROM = 12;
 
-/** One train's marks on one tile: as they stand, and as they stood before the trial (0: as they stand). */
+/**
+ * One train's marks on one tile: as they stand, and as they stood before the trial (0: as they
+ * stand). Fresh: nothing is settled on it, so that it is cleared before anything is laid.
+ */
 type Laid = { plane: number; kept: number; fresh: boolean };
 
 type Touched = { before: Tile | null; after: Tile; laid: Laid[]; joined: number };
@@ -130,6 +136,10 @@ class TrainOfMarks {
     this.trial.free();
   }
 }
+
+/** Whether a box reaches the tile whose top left pixel is (px, py). */
+const reaches = ({ left, top, right, bottom }: Box, px: number, py: number): boolean =>
+  left < px + TILE_SIDE && right > px && top < py + TILE_SIDE && bottom > py;
 
 /**
  * One stroke in the making. Marks go into planes of the stroke's own (coverage, or paint
@@ -258,8 +268,10 @@ export class Stroke {
     const { points, length } = this.#path;
     const until = this.#settledTo(train, last);
     if (until >= 0) walker.walk(state, points, until, length, settled, () => this.#commit());
-    if (last) this.#endCap(train);
-    else train.walkTrial(points, tail);
+    if (last) return this.#endCap(train);
+    train.walkTrial(points, tail);
+    // A great overtip would hold the pen up: where it thins is seen once that is settled.
+    if (train !== this.#first && train.trial.area > MOST_TRIED) train.trial.clear();
   }
 
   /** A line reaches exactly to the path's end, wherever its last chord fell. */
@@ -368,15 +380,21 @@ export class Stroke {
       );
     if (laid.fresh) workforce.write(TAPE.clear, laid.plane, bytes);
     else if (laid.kept) workforce.write(TAPE.copy, laid.plane, laid.kept, bytes);
+    const settles = settled.count > 0 && reaches(settled.bounds, px, py);
+    if (settles) marks(settled);
+    // Where nothing is settled yet the trial is taken back by clearing.
+    if (laid.fresh && !settles && inTrial) return marks(trial);
     laid.fresh = false;
-    if (settled.count > 0) marks(settled);
     if (!inTrial) {
       if (laid.kept) this.#spent.push([laid.kept, bytes]);
       laid.kept = 0;
       return;
     }
-    laid.kept ||= store.heap.allocate(bytes);
-    workforce.write(TAPE.copy, laid.kept, laid.plane, bytes);
+    // What was kept is still as it stands unless something was settled on it.
+    if (!laid.kept || settles) {
+      laid.kept ||= store.heap.allocate(bytes);
+      workforce.write(TAPE.copy, laid.kept, laid.plane, bytes);
+    }
     marks(trial);
   }
 

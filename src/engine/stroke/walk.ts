@@ -19,15 +19,25 @@ import { type TipInMemory } from "./tip-shelf";
 
 /** Closest that two marks may stand, px: below it a stroke would only cost more. */
 const LEAST_STEP = 0.35;
-/** Chords of a line: a share of its width, within these px. */
-const LINE_STEP = { share: 0.15, least: 0.5, most: 4 };
-/** Chords of strands: their own width says little of how far they may step. */
-const STRAND_STEP = { least: 1.5, most: 5 };
-const RIBBON_STEP = { share: 0.22, least: 2, most: 24 };
+/**
+ * Chords of a line: a share of its width, within these px. A wide line may step farther: its
+ * pieces are round at their ends, so that its edge stays a curve where they meet.
+ */
+const LINE_STEP = { share: 0.15, least: 0.5, most: 4, wide: 0.04 };
+/** Chords of strands, a share of the radius: their own width says little of how far they may step. */
+const STRAND_STEP = { share: 0.2, least: 1.5, most: 5, wide: 0.1 };
+const RIBBON_STEP = { share: 0.22, least: 2, most: 24, wide: 0.08 };
 /** Tufts and clouds stand this share of the size apart at least. */
 const LEAST_RADIUS = 0.15;
-/** Sizes at which the taper lengths of a brush are meant. */
+/** Size at which the taper lengths of a brush are meant. */
 const TAPER_SIZE = 10;
+/** Up to this size tapers grow with the brush, px; beyond it slowly, as a hand has only so much room. */
+const TAPER_GROWS_TO = 100;
+
+/** How many times longer than it is meant a taper is at a size. */
+const taperScale = (size: number): number =>
+  (Math.min(size, TAPER_GROWS_TO) / TAPER_SIZE) *
+  Math.sqrt(Math.sqrt(Math.max(1, size / TAPER_GROWS_TO)));
 /** Chances of different parameters are kept apart by these. */
 const SALT = {
   diameter: 1,
@@ -101,8 +111,11 @@ export class Walker {
     const isOver = train !== brush;
     this.asLine =
       !isOver && mode !== "blend" && (laying.kind === "line" || laying.kind === "ribbon");
+    // Blending that stands still changes nothing more, so its marks stand apart in length.
     this.pours =
-      !isOver && (laying.kind === "marks" || laying.kind === "spray") ? laying.every : null;
+      !isOver && mode !== "blend" && (laying.kind === "marks" || laying.kind === "spray")
+        ? laying.every
+        : null;
     this.#chance = new Chance(isOver ? seed ^ 0x5bd1e995 : seed);
     this.#asked = {
       diameter: evaluator(train.diameter, SALT.diameter),
@@ -114,7 +127,7 @@ export class Walker {
       along: evaluator(train.scatter.along, SALT.along),
       across: evaluator(train.scatter.across, SALT.across),
     };
-    const perSize = size / TAPER_SIZE;
+    const perSize = taperScale(size);
     this.taperIn = brush.taper.in * perSize;
     this.taperOut = brush.taper.out * perSize;
     this.#reading = firstReading(this.#chance);
@@ -253,10 +266,10 @@ export class Walker {
     switch (this.#kind) {
       case "line":
         this.#line(state, station, marks, null);
-        return within(LINE_STEP, radius * 2 * LINE_STEP.share);
+        return stepOf(LINE_STEP, radius * 2);
       case "ribbon":
         this.#ribbon(state, station, total, marks);
-        return within(RIBBON_STEP, radius * 2 * RIBBON_STEP.share);
+        return stepOf(RIBBON_STEP, radius * 2);
       case "spray":
         if (laying.kind === "spray") spray(laying, station, this.#setter(station, marks));
         return apart;
@@ -267,7 +280,7 @@ export class Walker {
         return apart;
       case "strands":
         this.#strands(state, station, marks);
-        return within(STRAND_STEP, radius * 0.2);
+        return stepOf(STRAND_STEP, radius);
       case "weave":
         this.#line(state, station, marks, null);
         if (laying.kind === "weave") {
@@ -404,6 +417,7 @@ export class Walker {
   #tipAt(station: Station, draw: number, marks: Marks, grain: Grain | null): void {
     const { tip } = this.start.train;
     const { x, y, radius, stretch, angle, flow } = station;
+    if (flow <= 0) return;
     const noise = this.#chance.bits(draw + PLAIN.noise);
     if (tip.kind === "round") {
       marks.disc({ x, y, radius, stretch, angle, hardness: tip.hardness, flow, noise }, grain);
@@ -464,17 +478,30 @@ export class Walker {
 
   /** Length of the stroke's end that is not settled while it goes on: the taper may still move. */
   get unsettled(): number {
-    return this.taperOut;
+    return this.#tapers ? this.taperOut : 0;
+  }
+
+  /** Whether anything about its marks depends on how near the ends of the stroke are. */
+  get #tapers(): boolean {
+    const { brush, train } = this.start;
+    const { diameter, stretch, flow, spacing, angle, scatter, grain } = train;
+    const driven = [diameter, stretch, flow, spacing, angle, scatter.along, scatter.across];
+    if (grain) driven.push(grain.press);
+    if (brush.colour) driven.push(...Object.values(brush.colour));
+    const byTaper = driven.some(({ drives }) => drives.some(({ by }) => by === "taper"));
+    return brush.taper.narrows || byTaper;
   }
 
   /** Shorter strokes than this are not settled at all: their taper may still stretch. */
   get settledFrom(): number {
-    return this.#isWhole ? Infinity : this.taperIn + this.taperOut;
+    if (this.#isWhole) return Infinity;
+    return this.#tapers ? this.taperIn + this.taperOut : 0;
   }
 }
 
-const within = ({ least, most }: { least: number; most: number }, step: number): number =>
-  Math.min(most, Math.max(least, step));
+/** A share of the width within two bounds, the upper of which grows with wide lines. */
+const stepOf = ({ share, least, most, wide }: typeof LINE_STEP, width: number): number =>
+  Math.min(Math.max(most, width * wide), Math.max(least, width * share));
 
 function headingOf(from: PathPoint | null, to: PathPoint): { x: number; y: number } {
   if (!from) return { x: 0, y: 0 };
