@@ -127,3 +127,37 @@ export function unpackStraight16(dst: usize, src: usize, stride: i32, x: i32, y:
 @inline function premultiplied16(c: u64, a: u64): u16 {
   return <u16>((c * a * 32767 + 2147418112) / 4294836225);
 }
+
+/**
+ * Rows of a tile as straight samples, as they lie in a PNG: `width` × `height` px from its top
+ * left to `dst` (rows `stride` bytes apart). `deep`: sixteen bits, high byte first, instead of
+ * eight; `alpha`: with a fourth sample. Eight bits of what is opaque are those of the screen.
+ */
+export function packStraight(dst: usize, stride: i32, src: usize, width: i32, height: i32, deep: i32, alpha: i32): void {
+  const most: f64 = deep ? 65535 : 255, sample: usize = deep ? 2 : 1;
+  for (let y = 0; y < height; y++) {
+    let to = dst + <usize>(y * stride);
+    for (let x = 0; x < width; x++) {
+      const at = src + <usize>(y * ROW_BYTES + (x >> 3) * BLOCK_BYTES + ((x & 7) << 1));
+      const a = <u32>load<u16>(at, 48);
+      const opaque = a == 32767 && !deep;
+      const scale = a ? most / <f64>a : 0;
+      for (let c: usize = 0; c < 48; c += 16) {
+        const v = <u32>load<u16>(at + c);
+        to = put(to, opaque ? (v * 255 + 16384) >> 15 : <u32>min<f64>(most, floor<f64>(<f64>v * scale + 0.5)), deep);
+      }
+      if (alpha) to = put(to, deep ? <u32>floor<f64>(<f64>a * 65535 / 32767 + 0.5) : (a * 255 + 16384) >> 15, deep);
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline function put(to: usize, v: u32, deep: i32): usize {
+  if (!deep) {
+    store<u8>(to, v);
+    return to + 1;
+  }
+  store<u8>(to, v >> 8);
+  store<u8>(to, v & 255, 1);
+  return to + 2;
+}

@@ -2,7 +2,8 @@
  * Compiles kernels/ to kernels/build/, unless what is there is newer than the sources: once for
  * every machine, once with relaxed SIMD, which gives the same pixels sooner where it is known.
  */
-import { mkdir, readdir, stat } from "node:fs/promises";
+import { mkdir, readdir, readFile, stat, writeFile } from "node:fs/promises";
+import { fileURLToPath } from "node:url";
 import asc from "assemblyscript/asc";
 
 const folder = new URL("../kernels/", import.meta.url);
@@ -53,3 +54,32 @@ async function compile(name, features) {
 }
 
 for (const [name, features] of Object.entries(builds)) await compile(name, features);
+
+/** A module as a text that any bundler takes along: for what is read where there is no engine. */
+async function asText(source, name, constant) {
+  const output = new URL(`build/${name}.ts`, folder);
+  if ((await modified(output)) > (await modified(source))) return;
+  const text = (await readFile(source)).toString("base64");
+  await writeFile(output, `export const ${constant} =\n  "${text}";\n`);
+}
+
+/** Rows of PNG files: a small module with memory of its own. */
+async function compilePngRows() {
+  const source = new URL("png/rows.ts", folder);
+  const output = new URL("build/png-rows.wasm", folder);
+  if ((await modified(output)) > (await modified(source))) return;
+  const { error, stderr } = await asc.main(
+    ["kernels/png/rows.ts", "--outFile", "kernels/build/png-rows.wasm", "--runtime", "stub"].concat(
+      ["--optimizeLevel", "3", "--noAssert", "--enable", "simd"],
+    ),
+    { baseDir: new URL("..", import.meta.url).pathname },
+  );
+  if (!error) return;
+  console.error(stderr.toString());
+  process.exit(1);
+}
+
+await compilePngRows();
+await asText(new URL("build/png-rows.wasm", folder), "png-rows", "pngRowsModule");
+const zlib = fileURLToPath(import.meta.resolve("@zip.js/zip.js/dist/zip-module.wasm"));
+await asText(zlib, "zlib", "zlibModule");

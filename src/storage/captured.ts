@@ -1,4 +1,4 @@
-import { deflateSync } from "fflate";
+import { packRaw } from "../engine/file/zlib";
 import { type Picture, type PlaneName } from "../engine/picture/picture";
 import { type Tile, type TileStore } from "../engine/tiles/tile-store";
 import { type TileRecord } from "./records";
@@ -43,9 +43,7 @@ export async function encode(
   for (const [i, { layer, plane, key, tile }] of captured.entries()) {
     let record: TileRecord | null = null;
     if (tile) {
-      record = tile.colour
-        ? [...tile.colour]
-        : deflateSync(store.filtered(tile), { level: DEFLATE_LEVEL });
+      record = tile.colour ? [...tile.colour] : packRaw(store.filtered(tile), DEFLATE_LEVEL);
       store.release(tile);
     }
     encoded.push({ layer, plane, key, record });

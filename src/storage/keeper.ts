@@ -1,4 +1,4 @@
-import { inflateSync } from "fflate";
+import { unpackRaw } from "../engine/file/zlib";
 import { type Command, parseCommand } from "../engine/command/commands";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { type Engine } from "../engine/engine";
@@ -261,7 +261,9 @@ export class Keeper {
   #readTile(engine: Engine, value: unknown): Tile {
     const record = tileRecord.parse(value);
     if (!(record instanceof Uint8Array)) return engine.store.plain(record);
-    return engine.store.fromFiltered(inflateSync(record, { out: new Uint8Array(TILE_BYTES) }));
+    const filtered = new Uint8Array(TILE_BYTES);
+    unpackRaw(record, filtered);
+    return engine.store.fromFiltered(filtered);
   }
 
   async #replay(

@@ -6,7 +6,7 @@ import { readWorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
 import { readTiff } from "../engine/file/tiff";
 import { oraCommands, type OraFile, readOpenRaster } from "../engine/file/openraster";
-import { readDeepPng, writePng } from "../engine/file/png";
+import { pngPpi, readDeepPng, readPngHeader, withoutExtras, writePng } from "../engine/file/png";
 import { fittedSize, shrunk } from "../engine/file/shrink";
 import { type Header, headerSchema } from "../engine/picture/header";
 import { refuseSize } from "../engine/picture/size";
@@ -83,8 +83,9 @@ export async function readFlat(bytes: Uint8Array): Promise<FlatPicture> {
   if (kind === "jpeg" || kind === "webp" || kind === "avif")
     return decodeInBrowser(bytes, `image/${kind}`);
   if (kind !== "png") throw new Refusal("this file is not a flat picture");
-  const { width, height, data, ppi } = readDeepPng(bytes);
-  return { width, height, ppi: ppi ?? 300, png: writePng({ width, height, data }, ppi ?? 300) };
+  // It stays packed as it is: whoever puts it on a sheet unpacks it.
+  const { width, height } = readPngHeader(bytes);
+  return { width, height, ppi: pngPpi(bytes), png: withoutExtras(bytes) };
 }
 
 /** The pictures that a file brings to a table: one, or all pages of a TIFF. */

@@ -72,6 +72,8 @@ const BEAT = 500;
 /** How long to wait before storing is tried again after it failed, ms. */
 const AGAIN_AFTER = 5000;
 const TIDY = 24;
+/** A log so short is repeated on opening as soon as its tiles would be read. */
+const FEW_STEPS = 12;
 const LAYING_OUT = "Laying out the sheet";
 
 const giveWay = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
@@ -299,10 +301,14 @@ function lock(id: string): Promise<(() => void) | null> {
 
 // ---- files ----
 
-function exportProgress(share: number): void {
+const exportProgress = (share: number): void =>
+  longWork("Writing the file", share, "Stopped. Nothing was written.");
+
+/** Tells how far long work has come. @throws Refusal where it was asked to stop */
+function longWork(label: string, share: number, stopped = "Stopped. Nothing was kept."): void {
   pen?.beat();
-  if (pen?.stopAsked()) throw new Refusal("Stopped. Nothing was written.");
-  tellPage({ type: "progress", label: "Writing the file", share });
+  if (pen?.stopAsked()) throw new Refusal(stopped);
+  tellPage({ type: "progress", label, share });
 }
 
 async function exported(choice: ExportChoice): Promise<ExportedFile> {
@@ -353,10 +359,16 @@ async function putInStore(
   label: string,
 ): Promise<string> {
   engine = await engineReady;
-  const work = await paintLog(engine, log, async (share) => {
-    tellPage({ type: "progress", label, share: share * 0.9 });
-    await giveWay();
-  });
+  pen?.stopAsked();
+  const work = await paintLog(
+    engine,
+    log,
+    async (share) => {
+      longWork(label, share * 0.9);
+      await giveWay();
+    },
+    (_step, share) => longWork(label, share * 0.9),
+  );
   const compositor = new Compositor(work.picture, engine.store, engine.workforce);
   const thumbnail = await new PictureThumbnail(work.picture, engine.store.heap).refresh(compositor);
   compositor.free();
@@ -377,7 +389,8 @@ async function putInStore(
     sample,
   };
   await connection.use((db) => Keeper.create(db, log.header, record, log.commands));
-  await new Keeper(connection, id, () => undefined).keepNew(engine, work, thumbnail);
+  if (log.commands.length > FEW_STEPS)
+    await new Keeper(connection, id, () => undefined).keepNew(engine, work, thumbnail);
   work.release();
   tellPage({ type: "progress", label, share: 1 });
   return id;

@@ -13,16 +13,21 @@ export const placeSchema = z.strictObject({
   layer: layerId,
   x: z.int().min(-16384).max(16384),
   y: z.int().min(-16384).max(16384),
-  /** The pixels: a PNG, base64. */
-  png: z.base64().max(MOST_BASE64),
+  /** The pixels: a PNG, base64. That it is one is found when it is unpacked. */
+  png: z.string().max(MOST_BASE64),
 });
+
+/** How much of the work is decoding. */
+const DECODING = 0.8;
 
 /** Puts a picture's pixels on a layer in place of what was there. What lies outside the sheet is cut off. */
 export function place(applying: Applying, command: z.infer<typeof placeSchema>): string {
   const { picture, bench } = applying;
   const { layer, x, y } = command;
   workableLayer(picture, layer);
-  const image = readDeepPng(fromBase64(command.png));
+  const image = readDeepPng(fromBase64(command.png), (share) =>
+    applying.tell("Bringing in the picture", share * DECODING),
+  );
   const under = picture.plane(layer);
   for (const [key, tile] of ontoTiles(bench.store, image, { ...picture, x, y }, under)) {
     if (!bench.store.isEmpty(tile)) applying.swap(layer, key, tile);

@@ -1,13 +1,5 @@
 import { type Picture, type Plane } from "../picture/picture";
-import {
-  type Box,
-  ONE,
-  pixelOffset,
-  TILE_SIDE,
-  tileColumn,
-  tileKey,
-  tileRow,
-} from "../tiles/layout";
+import { type Box, pixelOffset, TILE_SIDE, tileColumn, tileKey, tileRow } from "../tiles/layout";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { Compositor } from "./compositor";
@@ -25,39 +17,6 @@ export const toByte = (v: number): number => (v * 255 + 16384) >> 15;
 const straight = (v: number, a: number, top: number): number =>
   a === 0 ? 0 : Math.min(top, Math.round((v * top) / a));
 
-/** Writes one row of a tile into a row of samples. */
-function writeTileRow(
-  u16: Uint16Array,
-  tile: number,
-  y: number,
-  count: number,
-  out: Uint8Array,
-  at: number,
-  rows: Rows,
-): void {
-  let to = at;
-  for (let x = 0; x < count; x++) {
-    const p = (tile + pixelOffset(x, y, 0)) >> 1;
-    const a = u16[p + 24] as number;
-    for (let c = 0; c < 3; c++) {
-      const v = u16[p + c * 8] as number;
-      if (rows.depth === 8) out[to++] = a === ONE ? toByte(v) : straight(v, a, 255);
-      else {
-        const wide = straight(v, a, 65535);
-        out[to++] = wide >> 8;
-        out[to++] = wide & 255;
-      }
-    }
-    if (!rows.alpha) continue;
-    if (rows.depth === 8) out[to++] = toByte(a);
-    else {
-      const wide = Math.round((a * 65535) / ONE);
-      out[to++] = wide >> 8;
-      out[to++] = wide & 255;
-    }
-  }
-}
-
 type TileSource = (keys: number[], take: (key: number, address: number) => void) => void;
 
 function writeBands(
@@ -70,21 +29,27 @@ function writeBands(
   const { width, height } = picture;
   const sample = (rows.alpha ? 4 : 3) * (rows.depth / 8);
   const stride = width * sample;
-  const band = new Uint8Array(stride * TILE_SIDE);
+  const { heap, kernels } = store;
+  const bytes = stride * TILE_SIDE;
+  const band = heap.allocate(bytes);
   const across = Math.ceil(width / TILE_SIDE);
-  for (let top = 0; top < height; top += TILE_SIDE) {
-    progress(top / height);
-    const lines = Math.min(TILE_SIDE, height - top);
-    const keys = Array.from({ length: across }, (_, column) => tileKey(column, top / TILE_SIDE));
-    let column = 0;
-    source(keys, (_key, address) => {
-      const left = column++ * TILE_SIDE;
-      const { u16 } = store.heap;
-      const count = Math.min(TILE_SIDE, width - left);
+  try {
+    for (let top = 0; top < height; top += TILE_SIDE) {
+      progress(top / height);
+      const lines = Math.min(TILE_SIDE, height - top);
+      const keys = Array.from({ length: across }, (_, column) => tileKey(column, top / TILE_SIDE));
+      let column = 0;
+      source(keys, (_key, address) => {
+        const left = column++ * TILE_SIDE;
+        const count = Math.min(TILE_SIDE, width - left);
+        const to = band + left * sample;
+        kernels.packStraight(to, stride, address, count, lines, +(rows.depth === 16), +rows.alpha);
+      });
       for (let y = 0; y < lines; y++)
-        writeTileRow(u16, address, y, count, band, y * stride + left * sample, rows);
-    });
-    for (let y = 0; y < lines; y++) rows.row(band.subarray(y * stride, (y + 1) * stride));
+        rows.row(heap.u8.slice(band + y * stride, band + (y + 1) * stride));
+    }
+  } finally {
+    heap.free(band, bytes);
   }
   progress(1);
 }

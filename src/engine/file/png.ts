@@ -1,7 +1,11 @@
 import { convertIndexedToRgb, decode } from "fast-png";
-import { Unzlib, Zlib } from "fflate";
 import { refuseSize } from "../picture/size";
 import { Refusal } from "../picture/refusal";
+import { PngRows } from "./png-rows";
+import { Packer, unpack } from "./zlib";
+
+/** Told how far long work has come, 0…1; throws to stop it. */
+type Progress = (share: number) => void;
 
 /** Straight RGBA, eight bits a channel. */
 export type Pixels = { width: number; height: number; data: Uint8Array };
@@ -65,25 +69,93 @@ function expectedBytes({ width, height, depth, colourType }: PngHeader): number 
   return (Math.ceil((width * bits) / 8) + 1) * height;
 }
 
+/** The packed data of a PNG, chunk by chunk. */
+const packedParts = (bytes: Uint8Array, chunks: readonly Chunk[]): Uint8Array[] =>
+  chunks
+    .filter(({ type }) => type === "IDAT")
+    .map(({ start, end }) => bytes.subarray(start + 8, end - 4));
+
 /** Unpacks the data without keeping it: a header that lies is found before it costs memory. */
 function checkData(bytes: Uint8Array, chunks: readonly Chunk[], header: PngHeader): void {
   const expected = expectedBytes(header);
   const slack = header.interlaced ? 8 * header.height + 64 : 0;
   let seen = 0;
-  const unpacker = new Unzlib((part) => {
-    seen += part.length;
+  unpack(packedParts(bytes, chunks), (made) => {
+    seen += made.length;
     if (seen > expected + slack)
       throw new Refusal("this PNG picture holds more than its header says");
   });
-  const data = chunks.filter(({ type }) => type === "IDAT");
-  const STEP = 65536;
-  data.forEach(({ start, end }, i) => {
-    for (let at = start + 8; at < end - 4; at += STEP) {
-      const last = i === data.length - 1 && at + STEP >= end - 4;
-      unpacker.push(bytes.subarray(at, Math.min(at + STEP, end - 4)), last);
+  if (seen < expected) throw new Refusal("this PNG picture holds less than its header says");
+}
+
+/** Whether its rows are whole samples of eight or sixteen bits, one after the other. */
+const isPlain = ({ depth, colourType, interlaced }: PngHeader): boolean =>
+  !interlaced && (depth === 8 || depth === 16) && colourType !== 3;
+
+/**
+ * The pixels of a plain PNG, unpacked row by row: only one row is kept besides the pixels.
+ * @param progress told now and then how far it has come; throws to stop
+ */
+function readPlain(
+  bytes: Uint8Array,
+  chunks: readonly Chunk[],
+  header: PngHeader,
+  progress: Progress,
+): DeepPixels["data"] {
+  const { width, height, depth, colourType } = header;
+  const rows = new PngRows(width, CHANNELS[colourType] as number, depth === 16);
+  const bare = transparentColour(bytes, chunks, header);
+  if (bare) rows.setBare(bare);
+  const samples = width * height * 4;
+  const data = depth === 16 ? new Uint16Array(samples) : new Uint8Array(samples);
+  const out = new Uint8Array(data.buffer);
+  let kind = -1;
+  let filled = 0;
+  let y = 0;
+  unpack(packedParts(bytes, chunks), (made) => {
+    for (let at = 0; at < made.length;) {
+      if (y === height) throw new Refusal("this PNG picture holds more than its header says");
+      if (kind < 0) {
+        kind = made[at++] as number;
+        continue;
+      }
+      const count = Math.min(rows.bytes - filled, made.length - at);
+      rows.row.set(made.subarray(at, at + count), filled);
+      filled += count;
+      at += count;
+      if (filled < rows.bytes) return;
+      const row = rows.read(kind);
+      out.set(row, y++ * row.length);
+      filled = 0;
+      kind = -1;
+      if (y % 64 === 0) progress(y / height);
     }
   });
-  if (seen < expected) throw new Refusal("this PNG picture holds less than its header says");
+  if (y < height) throw new Refusal("this PNG picture holds less than its header says");
+  return data;
+}
+
+/** The one colour of a PNG without alpha that stands for bare, R G B; null: none. */
+function transparentColour(
+  bytes: Uint8Array,
+  chunks: readonly Chunk[],
+  { colourType }: PngHeader,
+): number[] | null {
+  const found = chunks.find(({ type }) => type === "tRNS");
+  if (!found || (colourType !== 0 && colourType !== 2)) return null;
+  const count = colourType === 0 ? 1 : 3;
+  if (found.end - found.start !== 12 + count * 2) return null;
+  const view = new DataView(bytes.buffer, bytes.byteOffset + found.start + 8, count * 2);
+  return [0, 1, 2].map((c) => view.getUint16(Math.min(c, count - 1) * 2));
+}
+
+/** A PNG without what is neither needed nor trusted, its pixels still packed. */
+export const withoutExtras = (bytes: Uint8Array): Uint8Array => onlyKept(bytes, chunksOf(bytes));
+
+/** Pixels an inch that a PNG asks for, within what a picture may have; 300 where it does not say. */
+export function pngPpi(bytes: Uint8Array): number {
+  const ppi = ppiOf(bytes, chunksOf(bytes)) ?? 300;
+  return ppi >= 1 && ppi <= 9600 ? ppi : 300;
 }
 
 function onlyKept(bytes: Uint8Array, chunks: readonly Chunk[]): Uint8Array {
@@ -114,12 +186,21 @@ export const inEightBits = (data: DeepPixels["data"]): Uint8Array =>
 
 /**
  * A PNG's pixels as straight RGBA, at sixteen bits where the file has them.
+ * @param progress told how far it has come, 0…1; throws to stop
  * @throws Refusal where it is broken, too large, or not what it says
  */
-export function readDeepPng(bytes: Uint8Array): DeepPixels & { ppi: number | null } {
+export function readDeepPng(
+  bytes: Uint8Array,
+  progress: Progress = () => undefined,
+): DeepPixels & { ppi: number | null } {
   const header = readPngHeader(bytes);
   const chunks = chunksOf(bytes);
   try {
+    if (isPlain(header)) {
+      const { width, height } = header;
+      const data = readPlain(bytes, chunks, header, progress);
+      return { width, height, data, ppi: ppiOf(bytes, chunks) };
+    }
     checkData(bytes, chunks, header);
     const image = decode(onlyKept(bytes, chunks));
     const { resolution } = image;
@@ -131,6 +212,14 @@ export function readDeepPng(bytes: Uint8Array): DeepPixels & { ppi: number | nul
       `this PNG picture is broken (${error instanceof Error ? error.message : "unreadable"})`,
     );
   }
+}
+
+/** Pixels an inch that a PNG asks for; null where it does not say. */
+function ppiOf(bytes: Uint8Array, chunks: readonly Chunk[]): number | null {
+  const found = chunks.find(({ type }) => type === "pHYs");
+  if (!found || found.end - found.start !== 21) return null;
+  const view = new DataView(bytes.buffer, bytes.byteOffset + found.start + 8, 9);
+  return view.getUint8(8) === 1 ? view.getUint32(0) * METRES_AN_INCH : null;
 }
 
 function toRgba(image: ReturnType<typeof decode>): DeepPixels["data"] {
@@ -192,16 +281,13 @@ const LEVEL = 4;
  */
 export class PngWriter {
   #parts: Uint8Array[] = [];
-  #above: Uint8Array;
-  #filtered: Uint8Array;
-  #pack: Zlib;
+  #filter: PngRows;
+  #pack: Packer;
   #rows = 0;
 
   constructor(readonly start: PngStart) {
     const { width, height, depth, alpha, ppi } = start;
-    const bytes = width * (alpha ? 4 : 3) * (depth / 8);
-    this.#above = new Uint8Array(bytes);
-    this.#filtered = new Uint8Array(bytes + 1);
+    this.#filter = new PngRows(width, alpha ? 4 : 3, depth === 16);
     const head = new DataView(new ArrayBuffer(13));
     head.setUint32(0, width);
     head.setUint32(4, height);
@@ -218,20 +304,14 @@ export class PngWriter {
       chunk("sRGB", Uint8Array.of(0)),
       chunk("pHYs", new Uint8Array(physical.buffer)),
     );
-    this.#pack = new Zlib({ level: LEVEL }, (data) => {
-      if (data.length > 0) this.#parts.push(chunk("IDAT", data));
-    });
+    this.#pack = new Packer(LEVEL, (data) => this.#parts.push(chunk("IDAT", data)));
   }
 
   /** Adds the next row: samples as they lie in a PNG (16 bits: high byte first). */
   row(samples: Uint8Array): void {
-    const filtered = this.#filtered;
-    filtered[0] = 2; // each byte as its difference from the one above
-    for (let i = 0; i < samples.length; i++)
-      filtered[i + 1] = ((samples[i] as number) - (this.#above[i] as number)) & 255;
-    this.#above.set(samples);
+    this.#filter.row.set(samples);
     this.#rows++;
-    this.#pack.push(filtered.slice(), this.#rows === this.start.height);
+    this.#pack.push(this.#filter.write(), this.#rows === this.start.height);
   }
 
   /** @throws RangeError where rows are missing */

@@ -1,7 +1,7 @@
 import { type WorkLog } from "../command/work-log";
 import { flatten, type Progress } from "../compose/flatten";
 import { type Engine } from "../engine";
-import { type Work } from "../command/work";
+import { type Work, type WorkEvents } from "../command/work";
 import { Refusal } from "../picture/refusal";
 import { writeOpenRaster } from "./openraster";
 import { PngWriter } from "./png";
@@ -25,14 +25,16 @@ export function writePicturePng(
 
 /**
  * Paints a work log, a command at a time, giving way between them.
+ * @param progressed told by long commands how far they have come; throw in it to stop
  * @param pause awaited now and then with the share done; throw in it to stop
  */
 export async function paintLog(
   engine: Engine,
   log: WorkLog,
   pause: (share: number) => Promise<void>,
+  progressed: WorkEvents["progressed"] = () => undefined,
 ): Promise<Work> {
-  const work = engine.open(log.header);
+  const work = engine.open(log.header, { progressed });
   work.history.limit = 0;
   for (const [i, command] of log.commands.entries()) {
     try {

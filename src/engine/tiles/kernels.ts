@@ -32,6 +32,15 @@ export type Kernels = {
     height: number,
   ): void;
   unpackStraight16: Kernels["unpackStraight8"];
+  packStraight(
+    target: number,
+    stride: number,
+    tile: number,
+    width: number,
+    height: number,
+    deep: number,
+    alpha: number,
+  ): void;
   squeezeFilter(target: number, source: number): void;
   unsqueezeFilter(target: number, source: number): void;
   holdBack(target: number, source: number, mask: number, outside: number): void;

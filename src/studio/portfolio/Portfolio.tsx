@@ -157,13 +157,16 @@ function UnreadableCard({ picture, save }: { picture: Unreadable; save: () => vo
   );
 }
 
-function MakingCard({ making }: { making: Making }) {
+function MakingCard({ making, cancel }: { making: Making; cancel: () => void }) {
   return (
     <li className="picture-card">
       <div className="sheet">
         <div className="making" role="status">
           <span>{making.label}…</span>
           <ProgressBar now={making.share * 100} aria-label="Progress" />
+          <button type="button" className="btn btn-sm" onClick={cancel}>
+            Cancel
+          </button>
         </div>
       </div>
     </li>
@@ -261,6 +264,8 @@ export function Portfolio() {
   const take = useCallback((list: FileList) => void bringIn(list), [bringIn]);
   const dragging = useDroppedFiles(take, take);
 
+  const cancel = (): void => void link.current?.then(({ pen }) => pen.askToStop());
+
   const acts: CardActs = {
     rename: (id, title) => void shelf?.rename(id, title).then(refresh),
     duplicate: ({ id, title }) =>
@@ -336,7 +341,7 @@ export function Portfolio() {
           </div>
         ) : (
           <ul className="shelf" aria-label="Pictures" data-dragging={dragging}>
-            {making && <MakingCard making={making} />}
+            {making && <MakingCard making={making} cancel={cancel} />}
             {shown.map((picture) => (
               <PictureCard key={picture.id} picture={picture} acts={acts} />
             ))}
