@@ -97,6 +97,15 @@ export class TestContext {
       for (let i = x; i < Math.min(this.canvas.width, x + width); i++) this.#set(i, j, rgb);
   }
 
+  getImageData(x: number, y: number, width: number, height: number): TestImage {
+    const image = new TestImage(width, height);
+    for (let j = 0; j < height; j++) {
+      const from = ((y + j) * this.canvas.width + x) * 4;
+      image.data.set(this.pixels.subarray(from, from + width * 4), j * width * 4);
+    }
+    return image;
+  }
+
   putImageData(image: TestImage, x: number, y: number): void {
     for (let j = 0; j < image.height; j++)
       for (let i = 0; i < image.width; i++) {

@@ -23,9 +23,9 @@ const own = (x: number, y: number): number[] => [x & 255, y & 255, (x * 3 + y * 
 
 type Shown = { work: Work; screen: TestCanvas; display: Display };
 
-function shown(screenWidth = 320, screenHeight = 240): Shown {
+function shown(screenWidth = 320, screenHeight = 240, sheet = { width, height }): Shown {
   const screen = new TestCanvas(screenWidth, screenHeight);
-  const work: Work = engine.open(testHeader({ width, height, ground: "#ffffff" }), {
+  const work: Work = engine.open(testHeader({ ...sheet, ground: "#ffffff" }), {
     damaged: ({ layer, keys: damaged }) => {
       compositor.forget(layer, damaged);
       display.paint(damaged);
@@ -139,6 +139,43 @@ test("from afar a pixel is the mean of what it covers", async () => {
   table.work.release();
 });
 
+test("a change of the whole view is shown at once, and never half", async () => {
+  const sheet = { width: 640, height: 420 };
+  const table = shown(640, 420, sheet);
+  table.display.setView(view(320, 210));
+  await settled(table);
+  const isOld = (x: number, y: number): boolean =>
+    table.screen.at(x, y).every((v, c) => v === own(x, y)[c]);
+  const places = [10, 200, 400, 630].flatMap((x) => [10, 200, 410].map((y) => [x, y] as const));
+  const old = (): number => places.filter(([x, y]) => isOld(x, y)).length;
+  expect(old()).toBe(places.length);
+  table.work.apply({ do: "layer.set", id: "a", visible: false });
+  table.display.repaintAll();
+  let rounds = 0;
+  for (; !table.display.isSettled; rounds++) {
+    expect(old()).toBe(places.length);
+    await new Promise((resolve) => setImmediate(resolve));
+  }
+  expect(rounds).toBeGreaterThan(1);
+  expect(places.every(([x, y]) => table.screen.at(x, y)[0] === 255)).toBe(true);
+  table.display.stop();
+  table.work.release();
+});
+
+test("the whole picture is drawn small from what is shown, where all of it is", async () => {
+  const table = shown(300, 200);
+  table.display.setView(view(150, 100));
+  await settled(table);
+  const small = new TestCanvas(150, 100);
+  const onto = small.context as unknown as OffscreenCanvasRenderingContext2D;
+  expect(table.display.drawWhole(onto, 150, 100)).toBe(true);
+  expect(small.at(75, 50)).toEqual(own(151, 101).slice(0, 3));
+  table.display.setView(view(150, 100, 2));
+  expect(table.display.drawWhole(onto, 150, 100)).toBe(false);
+  table.display.stop();
+  table.work.release();
+});
+
 test("a look changes what is on the screen and not the picture, and is taken off again", async () => {
   const table = shown();
   table.display.setView(view(150, 100));
@@ -148,7 +185,7 @@ test("a look changes what is on the screen and not the picture, and is taken off
   await settled(table);
   const [r, g, b] = table.screen.at(100, 100) as [number, number, number];
   expect(r === g && g === b).toBe(true);
-  table.display.setLook(() => undefined);
+  table.display.setLook(null);
   await settled(table);
   expect(table.screen.at(100, 100)).toEqual(own(90, 80).slice(0, 3));
   expect(table.work.place).toBe(before);

@@ -9,20 +9,57 @@ const CHUNK_SIDE = 512;
 const MOST_LEVEL = 6;
 /** Bitmaps kept, bytes. */
 const CHUNK_LIMIT = 256 * 2 ** 20;
-/** Tiles composited before giving way to other work. */
-const SLICE = 48;
+/** Tiles composited at once, and how long before giving way to other work, ms. */
+const SLICE = 64;
+const SLICE_MS = 14;
+/** A change of the whole view that takes longer is announced, ms. */
+const ANNOUNCED_AFTER = 150;
 /** From this zoom on pixels are shown as squares. */
 const SQUARES_FROM = 3;
+
+type Bitmap = { canvas: OffscreenCanvas; context: OffscreenCanvasRenderingContext2D };
 
 type Chunk = {
   level: number;
   column: number;
   row: number;
-  canvas: OffscreenCanvas;
-  context: OffscreenCanvasRenderingContext2D;
+  /** The composite as it was last whole. */
+  plain: Bitmap;
+  /** The composite in the making, while everything changes at once. */
+  next: Bitmap | null;
+  /** The composite as it is looked at, where that is otherwise than it is. */
+  looked: Bitmap | null;
   /** Tiles (of the picture) not yet composited, or changed since. */
   stale: Set<number>;
 };
+
+/** How pixels are changed on their way to the screen. */
+export type Look = (pixels: Uint8ClampedArray) => void;
+
+function bitmap(): Bitmap {
+  const canvas = new OffscreenCanvas(CHUNK_SIDE, CHUNK_SIDE);
+  const context = canvas.getContext("2d", { alpha: false, willReadFrequently: true });
+  if (!context) throw new Error("no memory for another part of the picture");
+  return { canvas, context };
+}
+
+function copyOf(other: Bitmap): Bitmap {
+  const made = bitmap();
+  made.context.drawImage(other.canvas, 0, 0);
+  return made;
+}
+
+/** Lets messages that wait go first; a timer would wait for some ms each time. */
+function othersFirst(): Promise<void> {
+  return new Promise((resolve) => {
+    const { port1, port2 } = new MessageChannel();
+    port1.onmessage = () => {
+      port1.close();
+      resolve();
+    };
+    port2.postMessage(null);
+  });
+}
 
 /** Level of detail for a zoom: the coarsest that has a pixel for every pixel shown. */
 export const levelFor = (zoom: number): number =>
@@ -41,13 +78,19 @@ export class Display {
   #filling = false;
   #surround = "#7f7f7f";
   #stopped = false;
-  #look: (pixels: Uint8ClampedArray) => void = () => undefined;
+  #look: Look | null = null;
+  /** Whether everything changes: the view stays as it was until all of it can be shown. */
+  #isHeld = false;
+  #heldSince = 0;
+  #announced = false;
 
   constructor(
     readonly canvas: OffscreenCanvas,
     readonly picture: Picture,
     readonly compositor: Compositor,
     readonly heap: Heap,
+    /** Told when a change of the whole view takes its time, and when it is there. */
+    readonly busy: (isBusy: boolean) => void = () => undefined,
   ) {
     const context = canvas.getContext("2d", { alpha: false, desynchronized: true });
     if (!context) throw new Error("this browser gives no 2-D canvas to a worker");
@@ -68,10 +111,21 @@ export class Display {
     this.#redraw();
   }
 
-  /** Says how pixels are changed on their way to the screen; the picture stays as it is. */
-  setLook(look: (pixels: Uint8ClampedArray) => void): void {
+  /** Says how pixels are changed on their way to the screen, null: not; the picture stays as it is. */
+  setLook(look: Look | null): void {
     this.#look = look;
-    this.repaintAll();
+    for (const chunk of this.#chunks.values()) this.#lookAnew(chunk);
+    this.#redraw();
+  }
+
+  /** Makes a chunk's bitmap for the screen from its composite. */
+  #lookAnew(chunk: Chunk): void {
+    chunk.looked = null;
+    if (!this.#look) return;
+    chunk.looked = bitmap();
+    const image = chunk.plain.context.getImageData(0, 0, CHUNK_SIDE, CHUNK_SIDE);
+    this.#look(image.data);
+    chunk.looked.context.putImageData(image, 0, 0);
   }
 
   resize(width: number, height: number): void {
@@ -97,13 +151,15 @@ export class Display {
       if (chunk && this.#isInView(key)) seen.push(key);
     }
     if (seen.length === 0) return;
-    this.#composite(seen, level);
+    this.#composite(seen, level, true);
     this.#drawTiles(seen);
   }
 
-  /** Everything may look different now. */
+  /** Everything may look different now. What is seen stays until all of it can be shown anew. */
   repaintAll(): void {
     for (const chunk of this.#chunks.values()) this.#allStale(chunk);
+    if (!this.#isHeld) this.#heldSince = performance.now();
+    this.#isHeld = true;
     void this.#fill();
   }
 
@@ -126,14 +182,14 @@ export class Display {
       this.#chunks.set(name, known);
       return known;
     }
-    const canvas = new OffscreenCanvas(CHUNK_SIDE, CHUNK_SIDE);
-    const context = canvas.getContext("2d", { alpha: false, willReadFrequently: true });
-    if (!context) throw new Error("no memory for another part of the picture");
-    context.fillStyle = this.picture.structure.ground;
-    context.fillRect(0, 0, CHUNK_SIDE, CHUNK_SIDE);
-    this.#borrow(context, level, column, row);
-    const chunk: Chunk = { level, column, row, canvas, context, stale: new Set() };
+    const plain = bitmap();
+    plain.context.fillStyle = this.picture.structure.ground;
+    plain.context.fillRect(0, 0, CHUNK_SIDE, CHUNK_SIDE);
+    this.#borrow(plain.context, level, column, row);
+    const place = { level, column, row };
+    const chunk: Chunk = { ...place, plain, next: null, looked: null, stale: new Set() };
     this.#allStale(chunk);
+    this.#lookAnew(chunk);
     this.#chunks.set(name, chunk);
     this.#dropOld();
     return chunk;
@@ -153,7 +209,7 @@ export class Display {
       const y = (other.row * otherSpan - row * span) / 2 ** level;
       const side = otherSpan / 2 ** level;
       if (x >= CHUNK_SIDE || y >= CHUNK_SIDE || x + side <= 0 || y + side <= 0) continue;
-      context.drawImage(other.canvas, x, y, side, side);
+      context.drawImage(other.plain.canvas, x, y, side, side);
     }
   }
 
@@ -173,8 +229,8 @@ export class Display {
       for (let x = column * across; x < right; x++) stale.add(tileKey(x, y));
   }
 
-  /** Composites tiles into their bitmaps. */
-  #composite(keys: readonly number[], level: number): void {
+  /** Composites tiles into their bitmaps. `now`: into what is seen, also while the view is held. */
+  #composite(keys: readonly number[], level: number, now: boolean): void {
     const side = TILE_SIDE >> level;
     const across = (CHUNK_SIDE / TILE_SIDE) << level;
     const image = new ImageData(side, side);
@@ -182,13 +238,18 @@ export class Display {
       const chunk = this.#chunkOf(key, level);
       if (!chunk) return;
       image.data.set(this.heap.u8.subarray(address, address + side * side * 4));
-      this.#look(image.data);
-      chunk.context.putImageData(
-        image,
-        (tileColumn(key) % across) * side,
-        (tileRow(key) % across) * side,
-      );
+      const x = (tileColumn(key) % across) * side;
+      const y = (tileRow(key) % across) * side;
       chunk.stale.delete(key);
+      if (this.#isHeld) {
+        chunk.next ??= copyOf(chunk.plain);
+        chunk.next.context.putImageData(image, x, y);
+        if (!now) return;
+      }
+      chunk.plain.context.putImageData(image, x, y);
+      if (!chunk.looked || !this.#look) return;
+      this.#look(image.data);
+      chunk.looked.context.putImageData(image, x, y);
     });
   }
 
@@ -227,8 +288,7 @@ export class Display {
     };
   }
 
-  #isInView(key: number): boolean {
-    const { left, top, right, bottom } = this.#viewBox();
+  #isInView(key: number, { left, top, right, bottom } = this.#viewBox()): boolean {
     const x = tileColumn(key) * TILE_SIDE;
     const y = tileRow(key) * TILE_SIDE;
     return x < right && x + TILE_SIDE > left && y < bottom && y + TILE_SIDE > top;
@@ -239,28 +299,80 @@ export class Display {
     if (this.#filling) return;
     this.#filling = true;
     try {
-      for (;;) {
-        const chunk = this.#stopped
-          ? undefined
-          : this.#visibleChunks().find(({ stale }) => this.#staleInView(stale).length > 0);
-        if (!chunk) return;
-        const keys = this.#staleInView(chunk.stale).slice(0, SLICE);
-        this.#composite(keys, chunk.level);
-        this.#drawTiles(keys);
-        await new Promise((resolve) => setTimeout(resolve, 0));
+      while (!this.#stopped) {
+        const until = performance.now() + SLICE_MS;
+        do {
+          const next = this.#nextStale();
+          if (!next) return this.#showAll();
+          this.#composite(next.keys, next.level, false);
+          if (!this.#isHeld) this.#drawTiles(next.keys);
+        } while (performance.now() < until);
+        this.#announce();
+        await othersFirst();
       }
     } finally {
       this.#filling = false;
     }
   }
 
-  /** Whether all in view is up to date. */
-  get isSettled(): boolean {
-    return !this.#visibleChunks().some(({ stale }) => this.#staleInView(stale).length > 0);
+  /** Tiles in view that are to be composited next, all of one level; null: none are. */
+  #nextStale(): { keys: number[]; level: number } | null {
+    const box = this.#viewBox();
+    for (const { stale, level } of this.#visibleChunks()) {
+      const keys: number[] = [];
+      for (const key of stale) {
+        if (this.#isInView(key, box)) keys.push(key);
+        if (keys.length === SLICE) break;
+      }
+      if (keys.length > 0) return { keys, level };
+    }
+    return null;
   }
 
-  #staleInView(stale: ReadonlySet<number>): number[] {
-    return [...stale].filter((key) => this.#isInView(key));
+  /** All in view is composited: what was held back is shown. */
+  #showAll(): void {
+    if (!this.#isHeld) return;
+    this.#isHeld = false;
+    for (const chunk of this.#chunks.values()) {
+      if (!chunk.next) continue;
+      chunk.plain = chunk.next;
+      chunk.next = null;
+      this.#lookAnew(chunk);
+    }
+    this.#redraw();
+    if (this.#announced) this.busy(false);
+    this.#announced = false;
+  }
+
+  #announce(): void {
+    if (!this.#isHeld || this.#announced) return;
+    if (performance.now() - this.#heldSince < ANNOUNCED_AFTER) return;
+    this.#announced = true;
+    this.busy(true);
+  }
+
+  /** Whether all in view is up to date. */
+  get isSettled(): boolean {
+    return !this.#isHeld && this.#nextStale() === null;
+  }
+
+  /** Draws the whole picture, as it is looked at, onto a small canvas; false where not all of it is at hand. */
+  drawWhole(context: OffscreenCanvasRenderingContext2D, width: number, height: number): boolean {
+    const box = this.#viewBox();
+    const isWhole = box.left <= 0 && box.top <= 0;
+    if (!isWhole || box.right < this.picture.width || box.bottom < this.picture.height)
+      return false;
+    if (!this.isSettled) return false;
+    context.imageSmoothingQuality = "high";
+    for (const chunk of this.#visibleChunks()) {
+      const span = CHUNK_SIDE << chunk.level;
+      const x = (chunk.column * span * width) / this.picture.width;
+      const y = (chunk.row * span * height) / this.picture.height;
+      const { canvas } = chunk.looked ?? chunk.plain;
+      const wide = (span * width) / this.picture.width;
+      context.drawImage(canvas, x, y, wide, (span * height) / this.picture.height);
+    }
+    return true;
   }
 
   #redraw(): void {
@@ -326,7 +438,8 @@ export class Display {
       (zoom === 1 && this.#view.angle === 0)
     );
     context.imageSmoothingQuality = "medium";
-    for (const { level, column, row, canvas } of this.#visibleChunks()) {
+    for (const { level, column, row, plain, looked } of this.#visibleChunks()) {
+      const { canvas } = looked ?? plain;
       const span = CHUNK_SIDE << level;
       const x = column * span;
       const y = row * span;

@@ -2,6 +2,7 @@ import { type Compositor } from "../engine/compose/compositor";
 import { type Picture } from "../engine/picture/picture";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
 import { type Heap } from "../engine/tiles/heap";
+import { type Look } from "./display";
 
 /** Longest side of the far view's bitmap, px. */
 const LONGEST = 440;
@@ -16,6 +17,8 @@ export class FarView {
   readonly level: number;
   #stale = new Set<number>();
   #context: OffscreenCanvasRenderingContext2D;
+  /** What is composited, shown once all of it is. */
+  #buffer: OffscreenCanvasRenderingContext2D;
   #waiting: ReturnType<typeof setTimeout> | null = null;
   #stopped = false;
 
@@ -24,7 +27,9 @@ export class FarView {
     readonly picture: Picture,
     readonly compositor: Compositor,
     readonly heap: Heap,
-    readonly look: (pixels: Uint8ClampedArray) => void,
+    readonly look: Look,
+    /** Draws all of the picture from what the table shows; false where that is not all of it. */
+    readonly borrow: (context: OffscreenCanvasRenderingContext2D) => boolean = () => false,
   ) {
     const longest = Math.max(picture.width, picture.height);
     this.level = Math.min(MOST_LEVEL, Math.max(0, Math.ceil(Math.log2(longest / LONGEST))));
@@ -33,8 +38,12 @@ export class FarView {
     const context = canvas.getContext("2d", { alpha: false });
     if (!context) throw new Error("this browser gives no 2-D canvas to a worker");
     this.#context = context;
-    context.fillStyle = picture.structure.ground;
-    context.fillRect(0, 0, canvas.width, canvas.height);
+    const buffer = new OffscreenCanvas(canvas.width, canvas.height);
+    this.#buffer = buffer.getContext("2d", { alpha: false }) ?? context;
+    for (const one of [context, this.#buffer]) {
+      one.fillStyle = picture.structure.ground;
+      one.fillRect(0, 0, canvas.width, canvas.height);
+    }
     this.staleAll();
   }
 
@@ -62,6 +71,7 @@ export class FarView {
 
   #paint(): void {
     if (this.#stopped || this.#stale.size === 0) return;
+    if (this.#stale.size > SLICE && this.borrow(this.#buffer)) this.#stale.clear();
     const keys = [...this.#stale].slice(0, SLICE);
     const side = TILE_SIDE >> this.level;
     const image = new ImageData(side, side);
@@ -69,8 +79,9 @@ export class FarView {
       this.#stale.delete(key);
       image.data.set(this.heap.u8.subarray(address, address + side * side * 4));
       this.look(image.data);
-      this.#context.putImageData(image, tileColumn(key) * side, tileRow(key) * side);
+      this.#buffer.putImageData(image, tileColumn(key) * side, tileRow(key) * side);
     });
-    if (this.#stale.size > 0) this.#soon(0);
+    if (this.#stale.size > 0) return this.#soon(0);
+    this.#context.drawImage(this.#buffer.canvas, 0, 0);
   }
 }

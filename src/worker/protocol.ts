@@ -62,6 +62,8 @@ export type TableEvent =
   | { type: "state"; state: PictureState }
   | { type: "kept"; kept: Kept }
   | { type: "progress"; label: string; share: number }
+  /** A change of the whole view takes its time, or is there. */
+  | { type: "view-busy"; isBusy: boolean }
   /** Something for the person to read. */
   | { type: "told"; text: string }
   /** Something else is selected. */

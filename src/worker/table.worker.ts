@@ -32,7 +32,7 @@ import {
 import { type Brush } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
-import { Display } from "./display";
+import { Display, type Look } from "./display";
 import { fileName } from "./file-name";
 import { FarView } from "./far-view";
 import { PenReader } from "./pen-ring";
@@ -221,6 +221,8 @@ const shown: WorkEvents = {
     farView?.staleAll();
   },
 };
+
+const lookNow = (): Look | null => (looking.values === null ? null : look);
 
 /** Shows tiles of a layer anew though the picture has not changed. */
 function repaint(layer: string, keys: number[]): void {
@@ -443,20 +445,24 @@ const api: TableApi = {
   attach(canvas, surround) {
     const { work, compositor } = theTable();
     display?.stop();
-    display = new Display(canvas, work.picture, compositor, engine.store.heap);
+    display = new Display(canvas, work.picture, compositor, engine.store.heap, (isBusy) =>
+      tellPage({ type: "view-busy", isBusy }),
+    );
     display.setSurround(surround);
-    display.setLook(look);
+    display.setLook(lookNow());
   },
 
   resize: (width, height) => display?.resize(width, height),
   attachFarView(canvas) {
     const { work, compositor } = theTable();
     farView?.stop();
-    farView = new FarView(canvas, work.picture, compositor, engine.store.heap, look);
+    const borrow = (context: OffscreenCanvasRenderingContext2D): boolean =>
+      display?.drawWhole(context, canvas.width, canvas.height) ?? false;
+    farView = new FarView(canvas, work.picture, compositor, engine.store.heap, look, borrow);
   },
   setLooking(next) {
     looking = next;
-    display?.setLook(look);
+    display?.setLook(lookNow());
     farView?.staleAll();
   },
   setView: (view) => display?.setView(view),

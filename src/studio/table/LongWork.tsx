@@ -8,6 +8,13 @@ import { useTable } from "./table-store";
 export function LongWork({ session }: { session: Session }) {
   const progress = useTable((state) => state.progress);
   const dialog = useTable((state) => state.dialog);
+  const viewBusy = useTable((state) => state.viewBusy);
+  if (viewBusy && (!progress || progress.share >= 1))
+    return (
+      <div className="long-work" role="status">
+        <span>Updating the view…</span>
+      </div>
+    );
   if (!progress || dialog || progress.share >= 1) return null;
   return (
     <div className="long-work" role="status">

@@ -136,6 +136,7 @@ export function Table({ id }: { id: string }) {
       progress: null,
       kept: null,
       engine: "well",
+      viewBusy: false,
       dialog: null,
       bare: false,
       values: null,

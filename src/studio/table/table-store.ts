@@ -92,6 +92,8 @@ export type TableState = {
   keys: KeyMap;
   bare: boolean;
   kept: Kept | null;
+  /** Whether the view still shows what was, while a change of all of it is on its way. */
+  viewBusy: boolean;
   /** Whether the engine gives signs of life. */
   engine: EngineHealth;
   progress: { label: string; share: number } | null;
@@ -142,6 +144,7 @@ export const useTable = create<TableState>()((set) => ({
   bare: false,
   kept: null,
   engine: "well",
+  viewBusy: false,
   progress: null,
   dialog: null,
   freshness: {},
