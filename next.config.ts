@@ -9,12 +9,33 @@ const headers = [
   { key: "Referrer-Policy", value: "no-referrer" },
 ];
 
+/** What a worker may do: its policy is that of its own file. */
+const forFiles = [
+  "default-src 'self'",
+  "script-src 'self' 'wasm-unsafe-eval'",
+  "worker-src 'self' blob:",
+  "img-src 'self' blob: data:",
+  "connect-src 'self' blob: data:",
+  "object-src 'none'",
+  "base-uri 'none'",
+  "form-action 'none'",
+  "frame-ancestors 'none'",
+].join("; ");
+const forHandlers = "default-src 'none'; base-uri 'none'; frame-ancestors 'none'";
+const policy = (value: string) => [{ key: "Content-Security-Policy", value }];
+
 const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: false,
   // Types are checked by `npm test`, once.
   typescript: { ignoreBuildErrors: true },
-  headers: () => Promise.resolve([{ source: "/:path*", headers }]),
+  headers: () =>
+    Promise.resolve([
+      { source: "/:path*", headers },
+      { source: "/_next/static/:path*", headers: policy(forFiles) },
+      { source: "/favicon.svg", headers: policy(forHandlers) },
+      { source: "/api/:path*", headers: policy(forHandlers) },
+    ]),
   sassOptions: {
     quietDeps: true,
     silenceDeprecations: ["import", "global-builtin", "color-functions", "if-function"],

@@ -37,6 +37,36 @@ test("nothing leaves the machine, and the policies hold", async ({ page, baseURL
   expect(response.headers()["cross-origin-embedder-policy"]).toBe("require-corp");
 });
 
+test("every answer carries a policy, and other pages get none", async ({ page, baseURL }) => {
+  await page.goto("/");
+  const script = await page.locator("script[src]").first().getAttribute("src");
+  for (const path of ["/", script ?? "", "/favicon.svg", "/api/samples", "/nowhere"]) {
+    const headers = (await page.request.get(path)).headers();
+    expect(headers["content-security-policy"], path).toContain("default-src");
+    expect(headers["x-content-type-options"], path).toBe("nosniff");
+  }
+  const ask = (headers: Record<string, string>) =>
+    page.request.post("/api/render", { data: "{}", headers });
+  expect((await ask({ "content-type": "text/plain" })).status()).toBe(415);
+  const jsonl = { "content-type": "application/jsonl" };
+  expect((await ask({ ...jsonl, origin: "http://evil.test" })).status()).toBe(403);
+  expect((await ask({ ...jsonl, "sec-fetch-site": "cross-site" })).status()).toBe(403);
+  expect((await ask({ ...jsonl, host: "evil.test" })).status()).toBe(421);
+  expect(new URL(baseURL ?? "").hostname).toBe("localhost");
+});
+
+test("the server takes logs as long as it says", async ({ page }) => {
+  const head =
+    '{"pampas":1,"width":64,"height":48}\n{"do":"layer.add","id":"a","name":"A","above":null}\n';
+  const note = `{"do":"layer.set","id":"a","opacity":0.5}${" ".repeat(2 ** 20)}\n`;
+  const answer = await page.request.post("/api/render", {
+    data: head + note.repeat(12),
+    headers: { "content-type": "application/jsonl" },
+  });
+  expect(answer.status()).toBe(200);
+  expect((await answer.body()).subarray(0, 4000).toString()).toContain('"done":true');
+});
+
 test("a page that is evil cannot be reached from a picture's name", async ({ page }) => {
   await freshTable(page, {
     width: 100,

@@ -87,7 +87,8 @@ test("a picture of a newer version stays, is shown, and can be saved", async ({ 
             const store = tx.objectStore("pictures");
             const asked = store.getAll();
             asked.onsuccess = () => {
-              for (const record of asked.result as object[]) store.put({ ...record, schema: shape });
+              for (const record of asked.result as object[])
+                store.put({ ...record, schema: shape });
             };
             tx.oncomplete = () => {
               opening.result.close();

@@ -162,7 +162,7 @@ function softDiscFast(
   const yFrom = y0 & ~7;
   let v = whole(clampReach((<f32>yFrom + 0.5 - cy) * unit));
   for (let y = yFrom; y < y1; y += 8, v += step) {
-    const vs = i16x8.add_sat_s(i16x8.splat(<i16>min(32767, max(-32768, v))), lanes);
+    const vs = held16(i16x8.add_sat_s(i16x8.splat(<i16>min(32767, max(-32767, v))), lanes));
     v128.store(scratch + <usize>(y << 1), mul(vs, vs));
   }
   for (let x = x0; x < x1; x += 8) {
@@ -171,7 +171,7 @@ function softDiscFast(
     if (d <= 0) continue;
     const half = sqrt(d);
     const from = max(y0, whole(cy - half - 0.5)), to = min(y1, whole(cy + half + 0.5));
-    const us = i16x8.add_sat_s(i16x8.splat(<i16>whole(clampReach((<f32>x + 0.5 - cx) * unit))), lanes);
+    const us = held16(i16x8.add_sat_s(i16x8.splat(<i16>whole(clampReach((<f32>x + 0.5 - cx) * unit))), lanes));
     const su = i16x8.sub_sat_s(s, mul(us, us));
     const noiseColumn = noise + <usize>((sx + x) << 1);
     // The noise begins anew somewhere on the way.
@@ -181,10 +181,15 @@ function softDiscFast(
   }
 }
 
-/** Within what an i16 holds. */
+// @ts-ignore: decorator
+@inline function held16(x: v128): v128 {
+  return i16x8.max_s(x, i16x8.splat(-32767));
+}
+
+/** Within what an i16 holds, but for −32768: its square differs between the two builds. */
 // @ts-ignore: decorator
 @inline function clampReach(x: f32): f32 {
-  return max(<f32>-32768, min(<f32>32767, x));
+  return max(<f32>-32767, min(<f32>32767, x));
 }
 
 /** Eight pixels of a faint soft disc: as `accumulate` with k = 8. */

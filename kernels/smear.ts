@@ -3,16 +3,14 @@ import { word } from "./mark";
 import { complement, fromFloat, highToFloat, lowToFloat, mul, plus } from "./q15";
 import { markRow, rowEnd, rowStart } from "./rows";
 
-/** How much of what it crosses a blending tip takes up at a mark (Q15 of 0.35). */
-const PICK_UP: i32 = 11469;
 /** Bits by which slow exchanges are kept finer than the plane while they are rounded. */
 const FINE_BITS: i32 = 4;
 
 /**
  * One blending mark on one tile. The tip carries a patch of paint (four planes R G B A of
  * `patchSide` × `patchSide` Q15 numbers; its top left is at picture px (ox, oy)). Under the
- * mask the layer moves toward the patch by `strength`, the patch toward what lay there
- * before; both with dither, so that a slow drag does not stall on rounding.
+ * mask the layer moves toward the patch by `strength`, the patch by `pickUp` toward what lay
+ * there before; both with dither, so that a slow drag does not stall on rounding.
  * With `fill` the patch only takes up (the first touch of a stroke).
  * `keepAlpha`: transparency locked, only colour moves. `below`: a tile of what lies under
  * the layer (0: none); then the patch takes up what is seen, and the layer alone receives.
@@ -20,23 +18,25 @@ const FINE_BITS: i32 = 4;
 export function smearMark(
   tile: usize, px: i32, py: i32, mark: usize, noise: usize,
   patch: usize, patchSide: i32, ox: i32, oy: i32,
-  strength: i32, fill: i32, keepAlpha: i32,
-  below: usize, grain: usize, period: i32, scratch: usize,
+  strength: i32, pickUp: i32, fill: i32, keepAlpha: i32,
+  below: usize, grain: usize, period: i32, sheetRight: i32, sheetBottom: i32, scratch: usize,
 ): void {
   const left = max(max(load<i32>(mark, 4), ox) - px, 0), top = max(max(load<i32>(mark, 8), oy) - py, 0);
   const right = min(min(load<i32>(mark, 12), ox + patchSide - 8) - px, SIDE);
-  const bottom = min(min(load<i32>(mark, 16), oy + patchSide) - py, SIDE);
+  const bottom = min(min(min(load<i32>(mark, 16), oy + patchSide), sheetBottom) - py, SIDE);
   if (left >= right || top >= bottom) return;
   // Patch columns are eight wide beyond either side of the tip, so whole blocks always fit.
   const x0 = left & ~7, x1 = (right + 7) & ~7;
   const kind = word(mark, 0);
   const shift = load<i32>(mark, 56), sx = shift & 63, sy = shift >> 6;
   const plane = <usize>(patchSide * patchSide * 2);
-  const push = i16x8.splat(<i16>strength), pick = i16x8.splat(<i16>PICK_UP);
+  const push = i16x8.splat(<i16>strength), pick = i16x8.splat(<i16>pickUp);
   for (let y = top; y < bottom; y++) {
     const from = fill ? x0 : rowStart(mark, kind, px, py + y, x0, x1), to = fill ? x1 : rowEnd;
     if (from >= to) continue;
     if (!fill) markRow(mark, kind, px, py + y, from, to, scratch, grain, period);
+    // A tile goes on beyond the sheet, where nothing is to be taken up.
+    for (let x = sheetRight - px; x < to; x++) if (x >= from) store<i16>(scratch + <usize>(x << 1), 0);
     const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
     const patchRow = patch + <usize>(((py + y - oy) * patchSide + px - ox) << 1);
     for (let x = from; x < to; x += 8) {

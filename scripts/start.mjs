@@ -2,13 +2,21 @@
 import { spawn } from "node:child_process";
 import { createServer } from "node:net";
 
+/** Only this machine is answered, unless `--host NAME` says which address to listen at. */
+const hostFlag = process.argv.indexOf("--host");
+const host = hostFlag < 0 ? "127.0.0.1" : process.argv[hostFlag + 1];
+if (!host || host.startsWith("-")) {
+  console.error("--host must be followed by the address to listen at, such as 0.0.0.0");
+  process.exit(2);
+}
+
 const wanted = Number(process.env.PORT ?? 3000);
 
 const isFree = (port) =>
   new Promise((resolve) => {
     const server = createServer();
     server.once("error", () => resolve(false));
-    server.listen(port, () => server.close(() => resolve(true)));
+    server.listen(port, host, () => server.close(() => resolve(true)));
   });
 
 let port = wanted;
@@ -16,7 +24,7 @@ while (!(await isFree(port))) port++;
 
 const next = spawn(
   process.execPath,
-  ["node_modules/next/dist/bin/next", "start", "-p", String(port)],
+  ["node_modules/next/dist/bin/next", "start", "-H", host, "-p", String(port)],
   {
     stdio: ["inherit", "pipe", "inherit"],
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },

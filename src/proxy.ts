@@ -29,5 +29,8 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-/** Pages and their parts, not the files that never change. */
-export const config = { matcher: "/((?!_next/static|_next/image|favicon.svg).*)" };
+/**
+ * Pages and their parts. Files that never change and the handlers have their policy from
+ * next.config.ts; a body that comes through here would be cut at 10 MB.
+ */
+export const config = { matcher: "/((?!_next/static|_next/image|favicon.svg|api/).*)" };

@@ -47,12 +47,21 @@ export async function renderLog(
       throw new Refusal(`painting took longer than ${renderLimits.milliseconds / 1000} s`);
     tell(share);
   };
+  // Long commands are looked at inside too; how far the whole has come is told between them.
+  const watchInside = (): void => {
+    if (Date.now() - started > renderLimits.milliseconds) watch(0);
+  };
   try {
     const engine = await loadEngine();
-    const work = await paintLog(engine, log, async (share) => {
-      watch(share * 0.8);
-      await new Promise((resolve) => setImmediate(resolve));
-    });
+    const work = await paintLog(
+      engine,
+      log,
+      async (share) => {
+        watch(share * 0.8);
+        await new Promise((resolve) => setImmediate(resolve));
+      },
+      () => watchInside(),
+    );
     return writePicture(engine, work, format, (share) => watch(0.8 + share * 0.2));
   } finally {
     busy = false;

@@ -73,7 +73,7 @@ const BEAT = 500;
 const AGAIN_AFTER = 5000;
 const TIDY = 24;
 /** A log so short is repeated on opening as soon as its tiles would be read. */
-const FEW_STEPS = 12;
+const FEW_STEPS = 48;
 const LAYING_OUT = "Laying out the sheet";
 
 const giveWay = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));

@@ -3,7 +3,14 @@ import { hexColour } from "../colour/srgb";
 import { cover, type Through, rewriteTiles } from "../fill/cover";
 import { cutIntoRegions, flatColours } from "../fill/flats";
 import { MOST_BRIDGE, MOST_UNDER, RegionFinder } from "../fill/region";
-import { type Layer, layerId, layerName, type Picture, workableLayer } from "../picture/picture";
+import {
+  type Layer,
+  layerId,
+  newId,
+  layerName,
+  type Picture,
+  workableLayer,
+} from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { bitsOfPlane } from "../region/bits-of";
 import { type Bits, Regions } from "../region/regions";
@@ -56,7 +63,7 @@ export const flatsSchema = readingSchema
   .extend({
     do: z.literal("flats"),
     /** The new layer. */
-    id: layerId,
+    id: newId,
     name: layerName,
     above: layerId.nullable(),
     hues: z.int().min(1).max(24).default(7),

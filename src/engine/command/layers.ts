@@ -4,6 +4,7 @@ import { groupsAround, within } from "../compose/tree";
 import { paintSchema } from "../gradient/gradient";
 import {
   layerId,
+  newId,
   type Layer,
   layerKinds,
   layerName,
@@ -23,7 +24,7 @@ const above = layerId.nullable();
 
 export const addSchema = z.strictObject({
   do: z.literal("layer.add"),
-  id: layerId,
+  id: newId,
   name: layerName,
   above,
   kind: z.enum(layerKinds).default("paint"),
@@ -43,7 +44,7 @@ export const moveSchema = z.strictObject({
 export const copySchema = z.strictObject({
   do: z.literal("layer.copy"),
   id: layerId,
-  as: layerId,
+  as: newId,
   name: layerName,
 });
 export const clearSchema = z.strictObject({ do: z.literal("layer.clear"), id: layerId });
@@ -54,7 +55,7 @@ export const setSchema = layerProperties
 
 export const groupSchema = z.strictObject({
   do: z.literal("layer.group"),
-  id: layerId,
+  id: newId,
   name: layerName,
   layers: z.array(layerId).min(1).max(500),
 });

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { Compositor } from "../compose/compositor";
 import { groupsAround, isEverywhere, within } from "../compose/tree";
-import { type Layer, layerId, layerName, newLayer, Picture } from "../picture/picture";
+import { type Layer, layerId, newId, layerName, newLayer, Picture } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { TILE_BYTES, tilesIn } from "../tiles/layout";
 import { type Applying } from "./command";
@@ -12,7 +12,7 @@ export const mergeSchema = z.strictObject({
   /** What is merged, groups with all that is in them. */
   layers: z.array(layerId).min(1).max(500),
   /** The layer that they become. */
-  id: layerId,
+  id: newId,
   name: layerName,
   /** Whether those merged stay (a copy is made of what they show), or give way. */
   keep: z.boolean().default(false),

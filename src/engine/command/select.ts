@@ -5,6 +5,7 @@ import {
   COLOUR,
   keptPlanes,
   layerId,
+  newId,
   layerName,
   type Picture,
   SELECTION,
@@ -85,7 +86,7 @@ export const changeSelectionSchema = z.strictObject({
 export const noSelectionSchema = z.strictObject({ do: z.literal("select.none") });
 export const keepSelectionSchema = z.strictObject({
   do: z.literal("select.keep"),
-  id: layerId,
+  id: newId,
   name: layerName,
 });
 export const forgetSelectionSchema = z.strictObject({

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { blurPlane } from "../adjust/blur";
 import { hexColour, hexToQ15 } from "../colour/srgb";
 import { tilesWithBits } from "../fill/cover";
-import { type Layer, layerId, layerName, newLayer, workableLayer } from "../picture/picture";
+import { type Layer, layerId, newId, layerName, newLayer, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { bitsOfPlane } from "../region/bits-of";
 import { type Regions } from "../region/regions";
@@ -18,7 +18,7 @@ import { withLayers } from "./layers";
 export const edgeBandSchema = z.strictObject({
   do: z.literal("edge.band"),
   layer: layerId,
-  id: layerId,
+  id: newId,
   name: layerName,
   width: z.number().min(1).max(128),
   /** How far its inner side fades, px. */

@@ -4,6 +4,7 @@ import { ontoTiles } from "../file/onto-tiles";
 import { readDeepPng } from "../file/png";
 import {
   layerId,
+  newId,
   type Picture,
   PLACED,
   type Plane,
@@ -34,7 +35,7 @@ import { MOST_BASE64 } from "./place";
 
 export const addStencilSchema = z.strictObject({
   do: z.literal("stencil.add"),
-  id: layerId,
+  id: newId,
   name: stencilName,
   way: z.enum(stencilWays).default("holds"),
   from: z.discriminatedUnion("kind", [

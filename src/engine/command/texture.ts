@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { hexColour, hexToQ15 } from "../colour/srgb";
 import { grainMap, paperSchema } from "../paper/paper";
-import { layerId, layerName } from "../picture/picture";
+import { layerId, newId, layerName } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { ONE, TILE_SIDE, tileColumn, tileRow } from "../tiles/layout";
 import { type Tile } from "../tiles/tile-store";
@@ -15,7 +15,7 @@ import { addClipped } from "./shading";
 export const textureSchema = z.strictObject({
   do: z.literal("texture"),
   layer: layerId,
-  id: layerId,
+  id: newId,
   name: layerName,
   paper: paperSchema,
   colour: hexColour,

@@ -1,6 +1,8 @@
 import { limits } from "../file/limits";
+import { isTooDeep } from "../file/json";
 import { type Header, headerSchema } from "../picture/header";
 import { firstFault, Refusal } from "../picture/refusal";
+import { scaledGuide } from "../guides/guide";
 import { scaledStudies } from "./studies";
 import { MOST_LAYER_RADIUS } from "../adjust/adjustment";
 import { scaledAdjust, scaledAdjustment } from "./adjust";
@@ -15,11 +17,12 @@ import { type Command, type CommandInput, parseCommand } from "./commands";
 /** A picture's header and the commands that made it. */
 export type WorkLog = { header: Header; commands: Command[] };
 
-function parseLine(line: string, number: number): unknown {
+function parseLine(line: string): unknown {
+  if (isTooDeep(line)) throw new Refusal("its parts lie too deep in each other");
   try {
     return JSON.parse(line);
   } catch {
-    throw new Refusal(`line ${number}: this is not JSON`);
+    throw new Refusal("this is not JSON");
   }
 }
 
@@ -63,9 +66,9 @@ export function readWorkLog(text: string): WorkLog {
     throw new Refusal(`a work log has at most ${limits.logLines} lines`);
   const [first, ...rest] = entries;
   if (!first) throw new Refusal("the work log is empty");
-  const header = checked(first.number, () => parseHeader(parseLine(first.text, first.number)));
+  const header = checked(first.number, () => parseHeader(parseLine(first.text)));
   const commands = rest.map(({ text: line, number }) =>
-    checked(number, () => parseCommand(parseLine(line, number))),
+    checked(number, () => parseCommand(parseLine(line))),
   );
   return { header, commands };
 }
@@ -124,6 +127,12 @@ export function scaleWorkLog({ header, commands }: WorkLog, by: number): WorkLog
         soft: Math.min(64, command.soft * by),
       };
     if (command.do === "adjust") return scaledAdjust(command, by);
+    if (command.do === "guides.set")
+      return { ...command, guides: command.guides.map((guide) => scaledGuide(guide, by)) };
+    if (command.do === "sun.set" && command.sun) {
+      const { x, y } = command.sun.at;
+      return { ...command, sun: { ...command.sun, at: { x: x * by, y: y * by } } };
+    }
     if (command.do === "studies.set") return scaledStudies(command, by);
     if (command.do === "transform") return scaledTransform(command, by);
     if (command.do === "stencil.set") return scaledStencil(command, by);

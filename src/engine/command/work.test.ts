@@ -241,6 +241,62 @@ describe("the live door", () => {
   });
 });
 
+describe("what a log may not do", () => {
+  it.each([
+    [{ do: "layer.add", id: "(selection)", name: "S", above: null }, /bracket/],
+    [{ do: "layer.copy", id: "a", as: "(stencils)", name: "S" }, /bracket/],
+    [{ do: "layer.group", id: "(g", name: "G", layers: ["a"] }, /bracket/],
+    [{ do: "select.keep", id: "(kept)", name: "K" }, /bracket/],
+    [stroke(line([0, 0], [9, 9]), { brush: "constructor" }), /no brush "constructor"/],
+    [stroke(line([0, 0], [9, 9]), { brush: "__proto__" }), /no brush "__proto__"/],
+  ])("%j is refused", (command, why) => {
+    const { engine, work } = testWork();
+    const before = fingerprint(engine, work);
+    expect(() => work.apply(command)).toThrow(why);
+    expect(fingerprint(engine, work)).toBe(before);
+  });
+
+  it("nest its parts without end", () => {
+    const deep = `{"do":"together","steps":${"[".repeat(9000)}`;
+    expect(() => readWorkLog(`{"pampas":1,"width":9,"height":9}\n${deep}`)).toThrow(
+      /^line 2: its parts lie too deep/,
+    );
+  });
+
+  it("name a line twice in its error", () => {
+    expect(() => readWorkLog("nonsense")).toThrow(/^line 1: this is not JSON$/);
+  });
+
+  it("cost much by strokes that run far off the sheet, or pour for a day", () => {
+    const { engine, work } = testWork();
+    const far = Array.from({ length: 20 }, (_, i): [number, number, number, number] => [
+      i * 8,
+      i % 2 === 0 ? 65_000 : 40_000,
+      i * 3000,
+      1,
+    ]);
+    const before = fingerprint(engine, work);
+    for (const brush of ["pen-even", "pencil-2b", "hair-wavy", "rope"])
+      work.apply({ ...stroke([]), brush, size: 3, samples: far as never });
+    expect(fingerprint(engine, work)).toBe(before);
+    const day = [
+      [0, 60, 60, 0.5],
+      [86_400_000, 60, 60, 0.5],
+    ];
+    work.apply({ ...stroke([]), brush: "spray-air", size: 20, samples: day as never });
+    expect(pixel(engine, work, "a", 60, 60)[3]).toBeGreaterThan(32_000);
+  });
+
+  it("lose a stroke that comes back from far off the sheet", () => {
+    const { engine, work } = testWork();
+    const out = line([20, 90], [200, 90]);
+    const back = [...line([-30_000, 40], [-20, 40], { steps: 60 }), ...line([0, 40], [250, 40])];
+    work.apply(stroke(out));
+    work.apply(stroke(back.map(([, ...rest], i) => [i * 8, ...rest])));
+    for (const y of [40, 90]) expect(pixel(engine, work, "a", 120, y)[3]).toBe(32_767);
+  });
+});
+
 describe("work logs", () => {
   const example = `{"pampas":1,"width":2000,"height":1400,"ppi":300,"mode":"colour","ground":"#f4efe6","paper":{"kind":"cold-pressed","scale":1}}
 {"do":"layer.add","id":"sketch","name":"Sketch","above":null}
@@ -277,6 +333,24 @@ describe("work logs", () => {
     ],
   ])("%j is refused by line and field", (text, why) => {
     expect(() => readWorkLog(text)).toThrow(why);
+  });
+
+  it("take guides and the sun pin along to another size", () => {
+    const log = readWorkLog(
+      [
+        '{"pampas":1,"width":400,"height":300}',
+        '{"do":"guides.set","guides":[{"kind":"straightedge","from":{"x":10,"y":20},"to":{"x":30,"y":40}},{"kind":"ellipse","at":{"x":50,"y":60},"across":20,"down":10,"angle":0.4}]}',
+        '{"do":"sun.set","sun":{"at":{"x":100,"y":50},"azimuth":1,"height":0.5}}',
+      ].join("\n"),
+    );
+    const { commands } = scaleWorkLog(log, 3);
+    expect(commands[0]).toMatchObject({
+      guides: [
+        { from: { x: 30, y: 60 }, to: { x: 90, y: 120 } },
+        { at: { x: 150, y: 180 }, across: 60, down: 30, angle: 0.4 },
+      ],
+    });
+    expect(commands[1]).toMatchObject({ sun: { at: { x: 300, y: 150 }, azimuth: 1 } });
   });
 
   it("can be drawn anew at twice the size", () => {

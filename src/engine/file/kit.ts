@@ -4,6 +4,7 @@ import { firstFault, Refusal } from "../picture/refusal";
 import { type Brush, brushSchema } from "../stroke/brush";
 import { MOST_TIP_SIDE, type TipPicture } from "../stroke/tip";
 import { fromBase64, toBase64 } from "./base64";
+import { isTooDeep } from "./json";
 import { unpackArchive } from "./openraster";
 import { readPngHeader } from "./png";
 
@@ -16,6 +17,8 @@ export const KIT_EXTENSION = "kit.zip";
 const MOST_BRUSHES = 500;
 const MOST_FILE_BYTES = 128 * 2 ** 20;
 const MOST_JSON_BYTES = 8 * 2 ** 20;
+/** Of one tip's picture, packed. */
+const MOST_TIP_BYTES = 32 * 2 ** 20;
 
 export type Kit = { name: string; author: string; brushes: Brush[] };
 
@@ -57,13 +60,17 @@ export function readKit(bytes: Uint8Array): Kit {
     throw new Refusal(
       `a kit has at most ${MOST_FILE_BYTES / 2 ** 20} MiB; this file has ${Math.ceil(bytes.length / 2 ** 20)}`,
     );
-  const files = unpackArchive(bytes);
+  const files = unpackArchive(bytes, (name) =>
+    name === "kit.json" ? MOST_JSON_BYTES : /^tips\/[\w.-]+\.png$/.test(name) ? MOST_TIP_BYTES : 0,
+  );
   const json = files["kit.json"];
   if (!json) throw new Refusal("this file is not a kit: there is no kit.json in it");
   if (json.length > MOST_JSON_BYTES) throw new Refusal("the kit.json of this kit is too large");
+  const text = strFromU8(json);
+  if (isTooDeep(text)) throw new Refusal("the parts of kit.json lie too deep in each other");
   let data: unknown;
   try {
-    data = JSON.parse(strFromU8(json));
+    data = JSON.parse(text);
   } catch {
     throw new Refusal("the kit.json of this kit is not JSON");
   }

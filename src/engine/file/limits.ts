@@ -4,6 +4,8 @@ export const limits = {
   fileBytes: 1024 * 2 ** 20,
   /** All that an archive unpacks to. */
   archiveBytes: 4096 * 2 ** 20,
+  /** One layer's picture in an archive, packed. */
+  layerBytes: 512 * 2 ** 20,
   archiveEntries: 2000,
   /** An archive whose contents are this many times its own size is not one of pictures. */
   archiveRatio: 1100,

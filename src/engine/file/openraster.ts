@@ -95,9 +95,13 @@ const climbs = (name: string): boolean =>
 
 /**
  * Unpacks an archive whose sizes have been looked at first.
+ * @param most bytes that an entry of this name may unpack to; 0: it is not wanted
  * @throws Refusal where it is broken, climbs, or would unpack to too much
  */
-export function unpackArchive(bytes: Uint8Array): Record<string, Uint8Array> {
+export function unpackArchive(
+  bytes: Uint8Array,
+  most: (name: string) => number,
+): Record<string, Uint8Array> {
   if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
   let total = 0;
   let entries = 0;
@@ -106,15 +110,19 @@ export function unpackArchive(bytes: Uint8Array): Record<string, Uint8Array> {
       filter: ({ name, originalSize, size }) => {
         if (climbs(name))
           throw new Refusal(`the archive names a place outside itself: ${name.slice(0, 80)}`);
+        if (++entries > limits.archiveEntries)
+          throw new Refusal("the archive holds too many files");
+        const limit = name.endsWith("/") ? 0 : most(name);
+        if (limit === 0) return false;
+        if (originalSize > limit)
+          throw new Refusal(`${name.slice(0, 80)} in the archive is too large`);
         total += originalSize;
-        entries++;
-        if (entries > limits.archiveEntries) throw new Refusal("the archive holds too many files");
         if (
           total > limits.archiveBytes ||
           originalSize > Math.max(2 ** 20, size * limits.archiveRatio)
         )
           throw new Refusal("the archive would unpack to far more than it holds");
-        return !name.endsWith("/");
+        return true;
       },
     });
   } catch (error) {
@@ -122,6 +130,9 @@ export function unpackArchive(bytes: Uint8Array): Record<string, Uint8Array> {
     throw new Refusal("the archive is broken or cut off");
   }
 }
+
+/** What is unpacked before anything else, and how large it may be. */
+const HEAD_LIMITS: Record<string, number> = { mimetype: 256, "stack.xml": limits.xmlBytes };
 
 type XmlNode = Record<string, unknown> & { ":@"?: Record<string, unknown> };
 
@@ -149,16 +160,18 @@ const childrenOf = (node: XmlNode, name: string): XmlNode[] =>
 
 /** Reads an OpenRaster file's layers and groups. */
 export function readOpenRaster(bytes: Uint8Array): OraFile {
-  const files = unpackArchive(bytes);
-  if (files.mimetype && strFromU8(files.mimetype).trim() !== MIMETYPE)
+  const head = unpackArchive(bytes, (name) => HEAD_LIMITS[name] ?? 0);
+  if (head.mimetype && strFromU8(head.mimetype).trim() !== MIMETYPE)
     throw new Refusal("this archive is not an OpenRaster picture");
-  const stack = files["stack.xml"];
+  const stack = head["stack.xml"];
   if (!stack)
     throw new Refusal("this archive has no stack.xml, so it is not an OpenRaster picture");
   const image = parseStack(stack).find((node) => "image" in node);
   const size = imageSchema.safeParse(image?.[":@"]);
   if (!image || !size.success) throw new Refusal("stack.xml does not say how large the picture is");
   const notes: string[] = [];
+  const wanted = new Set(sourcesIn(image));
+  const files = unpackArchive(bytes, (name) => (wanted.has(name) ? limits.layerBytes : 0));
   const root = childrenOf(image, "image").find((node) => "stack" in node);
   const layers = root ? gather(childrenOf(root, "stack"), files, notes, 0) : [];
   const { "@_w": width, "@_h": height, "@_xres": ppi } = size.data;
@@ -169,6 +182,15 @@ export function readOpenRaster(bytes: Uint8Array): OraFile {
     layers,
     notes,
   };
+}
+
+/** Names of all files that a stack's layers are in. */
+function sourcesIn(node: unknown, depth = 0): string[] {
+  if (typeof node !== "object" || node === null || depth > 8 * MOST_DEPTH) return [];
+  if (Array.isArray(node)) return node.flatMap((one) => sourcesIn(one, depth + 1));
+  return Object.entries(node).flatMap(([key, value]) =>
+    key === "@_src" && typeof value === "string" ? [value] : sourcesIn(value, depth + 1),
+  );
 }
 
 /** The nodes of a stack, which the file has from the top, from the bottom. */

@@ -114,3 +114,53 @@ describe("what is no TIFF is refused", () => {
     expect(() => readTiff(bytes)).toThrow(why);
   });
 });
+
+describe("a TIFF that lies", () => {
+  const whole = (): Uint8Array =>
+    tiff([{ width: 2, height: 2, bits: 8, samples: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12] }]);
+
+  /** The file with another type, count or value of a tag. */
+  function changed(
+    tag: number,
+    change: Partial<{ tag: number; type: number; count: number; value: number }>,
+  ) {
+    const bytes = whole();
+    const view = new DataView(bytes.buffer);
+    const at = view.getUint32(4, true);
+    for (let i = 0; i < view.getUint16(at, true); i++) {
+      const entry = at + 2 + i * 12;
+      if (view.getUint16(entry, true) !== tag) continue;
+      if (change.tag !== undefined) view.setUint16(entry, change.tag, true);
+      if (change.type !== undefined) view.setUint16(entry + 2, change.type, true);
+      if (change.count !== undefined) view.setUint32(entry + 4, change.count, true);
+      if (change.value !== undefined) view.setUint32(entry + 8, change.value, true);
+    }
+    return bytes;
+  }
+
+  it.each([
+    [
+      "how many values a tag has",
+      changed(258, { count: 0xfffffff0 }),
+      /tag of this TIFF is broken/,
+    ],
+    ["what kind of values they are", changed(258, { type: 99 }), /tag of this TIFF is broken/],
+    ["where they are", changed(258, { value: 0x7ffffff0 }), /cut off/],
+    ["where its pixels are", changed(273, { value: 0x7ffffff0 }), /cut off/],
+    ["how long they are", changed(279, { value: 0x7ffffff0 }), /cut off/],
+    ["how many samples a pixel has", changed(277, { value: 60_000 }), /60000 samples/],
+    ["how wide a tile is", changed(278, { tag: 322, value: 0 }), /no size/],
+    ["how many rows a strip has", changed(278, { value: 0 }), /no size/],
+    ["how many strips there are", changed(278, { value: 1 }), /all of its parts/],
+    ["how large it is", changed(256, { value: 70_000 }), /16384 px a side/],
+  ])("about %s is refused before it is decoded", (_what, bytes, why) => {
+    expect(() => readTiff(bytes)).toThrow(why);
+  });
+
+  it("has at most as many tags as a picture needs", () => {
+    const bytes = whole();
+    const view = new DataView(bytes.buffer);
+    view.setUint16(view.getUint32(4, true), 60_000, true);
+    expect(() => readTiff(bytes)).toThrow(/cut off|60000 tags/);
+  });
+});

@@ -9,6 +9,8 @@ import { type DeepPixels } from "./png";
  * decoder (none, LZW, deflate, PackBits, JPEG, fax).
  */
 export const MOST_PAGES = 200;
+/** Longest side of one tile or strip, px. */
+const MOST_PART = 65_535;
 const CENTIMETRES_AN_INCH = 2.54;
 const TAG = { width: "t256", height: "t257", name: "t285", perUnit: "t282", unit: "t296" } as const;
 const PER_CENTIMETRE = 3;
@@ -45,6 +47,86 @@ function pageOffsets(bytes: Uint8Array): number[] {
   return offsets;
 }
 
+/** Bytes of one value of each TIFF type, 1 to 13; 0: there is no such type. */
+const TYPE_BYTES = [0, 1, 1, 2, 4, 8, 1, 1, 2, 4, 8, 4, 8, 4];
+/** Tags of a page, and values of a tag, at most: more are no picture's. */
+const MOST_TAGS = 1024;
+const MOST_VALUES = 4_000_000;
+const NUMBER = {
+  width: 256,
+  height: 257,
+  stripOffsets: 273,
+  samples: 277,
+  rowsPerStrip: 278,
+  stripBytes: 279,
+  tileWidth: 322,
+  tileHeight: 323,
+  tileOffsets: 324,
+  tileBytes: 325,
+};
+const MOST_SAMPLES = 64;
+
+/** Numbers of a page's tags, as far as they must be looked at before the page is decoded. */
+type Directory = Map<number, { count: number; at: number; bytes: number }>;
+
+/**
+ * Checks a page's tags against the file: whatever the decoder would follow or allocate by.
+ * @throws Refusal where a tag points out of the file, or sizes make no sense
+ */
+function checkDirectory(bytes: Uint8Array, at: number): void {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const little = view.getUint16(0) === 0x4949;
+  const tags: Directory = new Map();
+  const count = view.getUint16(at, little);
+  if (count > MOST_TAGS) throw new Refusal(`a page of this TIFF has ${count} tags`);
+  for (let i = 0; i < count; i++) {
+    const entry = at + 2 + i * 12;
+    const size = TYPE_BYTES[view.getUint16(entry + 2, little)] ?? 0;
+    const values = view.getUint32(entry + 4, little);
+    if (size === 0 || values > MOST_VALUES) throw new Refusal("a tag of this TIFF is broken");
+    const inside = size * values <= 4;
+    const start = inside ? entry + 8 : view.getUint32(entry + 8, little);
+    if (start + size * values > bytes.length) throw new Refusal("this TIFF picture is cut off");
+    tags.set(view.getUint16(entry, little), { count: values, at: start, bytes: size });
+  }
+  const all = (tag: number): number[] => {
+    const found = tags.get(tag);
+    if (!found) return [];
+    const read = (i: number): number => {
+      const from = found.at + i * found.bytes;
+      if (found.bytes === 2) return view.getUint16(from, little);
+      return found.bytes === 1 ? view.getUint8(from) : view.getUint32(from, little);
+    };
+    return Array.from({ length: found.count }, (_, i) => read(i));
+  };
+  checkLayout(all, bytes.length);
+}
+
+function checkLayout(all: (tag: number) => number[], fileBytes: number): void {
+  const one = (tag: number, fallback: number): number => all(tag)[0] ?? fallback;
+  const width = one(NUMBER.width, 0);
+  const height = one(NUMBER.height, 0);
+  refuseSize(width, height);
+  const samples = one(NUMBER.samples, 1);
+  if (samples < 1 || samples > MOST_SAMPLES)
+    throw new Refusal(`a page of this TIFF has ${samples} samples a pixel`);
+  const isTiled = all(NUMBER.tileOffsets).length > 0 || all(NUMBER.tileWidth).length > 0;
+  const [across, down] = isTiled
+    ? [one(NUMBER.tileWidth, 0), one(NUMBER.tileHeight, 0)]
+    : [width, Math.min(height, one(NUMBER.rowsPerStrip, height))];
+  if (across < 1 || down < 1 || across > MOST_PART || down > MOST_PART)
+    throw new Refusal("the parts of a page of this TIFF have no size");
+  const wanted = Math.ceil(width / across) * Math.ceil(height / down);
+  const offsets = all(isTiled ? NUMBER.tileOffsets : NUMBER.stripOffsets);
+  const lengths = all(isTiled ? NUMBER.tileBytes : NUMBER.stripBytes);
+  // Planes may lie apart, sample by sample.
+  if (offsets.length < wanted || offsets.length > wanted * samples)
+    throw new Refusal("this TIFF picture does not hold all of its parts");
+  offsets.forEach((offset, i) => {
+    if (offset + (lengths[i] ?? 0) > fileBytes) throw new Refusal("this TIFF picture is cut off");
+  });
+}
+
 /** The first of a tag's values: they come as arrays of several kinds. */
 const first = (value: unknown): unknown =>
   typeof value === "object" && value !== null && "0" in value ? value[0] : value;
@@ -75,7 +157,7 @@ function nameOf(page: Record<string, unknown>): string | null {
  */
 export function readTiff(bytes: Uint8Array): TiffPage[] {
   if (bytes.length < 8) throw new Refusal("this TIFF picture is cut off");
-  pageOffsets(bytes);
+  for (const at of pageOffsets(bytes)) checkDirectory(bytes, at);
   const buffer = bytes.slice().buffer;
   const pages = guarded(() => UTIF.decode(buffer)) as unknown as Record<string, unknown>[];
   let total = 0;

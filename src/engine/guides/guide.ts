@@ -39,3 +39,21 @@ export function horizonOf(points: readonly Place[]): number {
   const [a, b] = points;
   return a && b ? Math.atan2(b.y - a.y, b.x - a.x) : 0;
 }
+
+const scaledPlace = ({ x, y }: Place, by: number): Place => ({ x: x * by, y: y * by });
+
+/** The same guide on a sheet `by` times as large. */
+export function scaledGuide(guide: Guide, by: number): Guide {
+  switch (guide.kind) {
+    case "vanishing points":
+      return { ...guide, points: guide.points.map((point) => scaledPlace(point, by)) };
+    case "straightedge":
+      return { ...guide, from: scaledPlace(guide.from, by), to: scaledPlace(guide.to, by) };
+    case "parallel":
+      return { ...guide, at: scaledPlace(guide.at, by) };
+    case "ellipse": {
+      const { at, across, down } = guide;
+      return { ...guide, at: scaledPlace(at, by), across: across * by, down: down * by };
+    }
+  }
+}

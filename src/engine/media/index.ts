@@ -28,4 +28,5 @@ export const findBrush = (id: string): Brush | undefined => byId.get(id);
 
 /** The brush that a name means in a picture: its own, else one that ships. */
 export const brushOf = (picture: Picture, id: string): Brush | undefined =>
-  picture.structure.brushes[id] ?? findBrush(id);
+  (Object.hasOwn(picture.structure.brushes, id) ? picture.structure.brushes[id] : undefined) ??
+  findBrush(id);

@@ -15,6 +15,10 @@ import { type Header } from "./header";
 import { Refusal } from "./refusal";
 
 export const layerId = z.string().min(1).max(64);
+/** Of something new: names in brackets are those of the selection and of stencils. */
+export const newId = layerId.refine((id) => !id.startsWith("("), {
+  message: "an id does not begin with a bracket",
+});
 export const layerName = z.string().min(1).max(120);
 export const MOST_LAYERS = 500;
 /** Widest outline, px. */

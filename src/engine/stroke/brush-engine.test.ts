@@ -279,6 +279,24 @@ describe("a tip from pixels", () => {
     expect(pixel(engine, work, "a", 165, 116)[0]).toBeGreaterThan(32000);
   });
 
+  it("in two tones takes the paint's own darks and lights where it has them", () => {
+    const { engine, work } = testWork();
+    const halves = {
+      width: 40,
+      height: 40,
+      data: Uint8Array.from({ length: 6400 }, (_, i) => {
+        const isLight = (i >> 2) % 40 >= 20;
+        return i % 4 === 3 ? 255 : isLight ? 230 : 30;
+      }),
+    };
+    halves.data[3] = 0;
+    const brush = plain({ size: 80, tip: pictures([tipFrom(halves, "two tones")]) });
+    draw(work, brush, at(128, 96), { colour: "#ff0000", second: "#0000ff" });
+    const [left, right] = [pixel(engine, work, "a", 105, 100), pixel(engine, work, "a", 150, 100)];
+    expect([left[0], left[2]].map((v) => Math.round((v ?? 0) / 32767))).toEqual([1, 0]);
+    expect([right[0], right[2]].map((v) => Math.round((v ?? 0) / 32767))).toEqual([0, 1]);
+  });
+
   it("without paint is refused", () => {
     const empty = { width: 4, height: 4, data: new Uint8Array(64) };
     expect(() => tipFrom(empty, "coverage")).toThrow(/no paint/);

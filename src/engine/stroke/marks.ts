@@ -78,6 +78,8 @@ export class Marks {
   count = 0;
   #room = BATCH_MARKS;
   readonly bounds: Box = emptyBox();
+  /** Of marks that blend: what share of a whole mark's exchange each of them does. */
+  share = 1;
   /** Pixels in the boxes of all marks together. */
   area = 0;
   #box: Box = emptyBox();
@@ -139,6 +141,7 @@ export class Marks {
     growBox(this.bounds, box);
     this.area += (box.right - box.left) * (box.bottom - box.top);
     i32[w + 21] = 0;
+    this.heap.f32[w + 22] = this.share;
     i32[w + 23] = 0;
     i32[w + 34] = 0;
     i32[w + 35] = 0;

@@ -9,6 +9,8 @@ const MARGIN = 8;
 /** How much wider than its size a tip may get: through pressure, and lying on its side. */
 const WIDEST = 1.5;
 const WIDEST_LEANING = 6;
+/** How much of what it crosses a blending tip takes up at a mark. */
+const PICK_UP = 0.35;
 /** Beyond this the tip carries a patch of this side only. */
 const MOST_SIDE = 4096;
 
@@ -60,11 +62,47 @@ export class Smear {
   lay(marks: Marks): number[] {
     const keys = new Set<number>();
     for (let i = 0; i < marks.count; i++) {
+      if (this.#first && !this.#isOnSheet(marks.at(i))) continue;
       if (this.#first) this.#mark(marks.at(i), true, keys);
       this.#first = false;
       this.#mark(marks.at(i), false, keys);
     }
     return [...keys];
+  }
+
+  /** Whether a mark's middle is so near that the patch reaches the sheet. */
+  #isOnSheet(mark: number): boolean {
+    const { f32 } = this.bench.store.heap;
+    const { width, height } = this.start.picture;
+    const reach = (this.side >> 1) - 2 * MARGIN;
+    const x = f32[(mark >> 2) + 5] as number;
+    const y = f32[(mark >> 2) + 6] as number;
+    return x > -reach && y > -reach && x < width + reach && y < height + reach;
+  }
+
+  /** Beyond the sheet there is nothing to take up: there the colour of its edge goes on. */
+  #goOnBeyond(ox: number, oy: number): void {
+    const { width, height } = this.start.picture;
+    const { side } = this;
+    const left = Math.max(0, -ox);
+    const top = Math.max(0, -oy);
+    const right = Math.min(side, width - ox);
+    const bottom = Math.min(side, height - oy);
+    if (left === 0 && top === 0 && right === side && bottom === side) return;
+    const { u16 } = this.bench.store.heap;
+    const plane = side * side;
+    for (let c = 0; c < 4; c++) {
+      const at = (this.#patch >> 1) + c * plane;
+      for (let y = top; y < bottom; y++) {
+        const row = at + y * side;
+        u16.fill(u16[row + left] as number, row, row + left);
+        u16.fill(u16[row + right - 1] as number, row + right, row + side);
+      }
+      for (let y = 0; y < top; y++)
+        u16.copyWithin(at + y * side, at + top * side, at + (top + 1) * side);
+      for (let y = bottom; y < side; y++)
+        u16.copyWithin(at + y * side, at + (bottom - 1) * side, at + bottom * side);
+    }
   }
 
   #mark(mark: number, fill: boolean, keys: Set<number>): void {
@@ -89,7 +127,10 @@ export class Smear {
     // The first touch takes up the whole patch, so that a tip that grows finds paint there.
     if (fill) i32.set([whole.left, whole.top, whole.right, whole.bottom], w + 1);
     const { width, height } = this.start.picture;
-    const strength = Math.round(this.start.strength * (f32[w + 13] as number) ** 0.5 * ONE);
+    const share = f32[w + 22] as number;
+    const part = (rate: number): number => Math.round((1 - (1 - rate) ** share) * ONE);
+    const strength = part(Math.min(1, this.start.strength * (f32[w + 13] as number) ** 0.5));
+    const pick = part(PICK_UP);
     for (const key of tilesIn(fill ? whole : own, width, height)) {
       const tile = fill ? null : this.start.tile(key);
       if (!fill && !tile) continue;
@@ -104,15 +145,19 @@ export class Smear {
         ox,
         oy,
         strength,
+        pick,
         fill ? 1 : 0,
         this.start.keepAlpha ? 1 : 0,
         this.start.below?.at(key) ?? 0,
         grain.address,
         grain.period,
+        width,
+        height,
         workforce.scratch,
       );
       if (!fill) keys.add(key);
     }
+    if (fill) this.#goOnBeyond(ox, oy);
     if (fill) store.heap.i32.set([own.left, own.top, own.right, own.bottom], w + 1);
   }
 }

@@ -3,11 +3,13 @@ import {
   fingerprint,
   line,
   pixel,
+  pixelAt,
   stroke,
   sum,
   testEngine,
   testHeader,
   testWork,
+  writeStraight,
 } from "../engine.testing";
 import { paperHeights, PAPER_SIDE } from "../paper/paper";
 import { COVERAGE_BYTES } from "../tiles/layout";
@@ -460,4 +462,50 @@ it("a stroke that leaves the sheet on every side draws only what lies on it", ()
   work.apply({ do: "layer.add", id: "a", name: "A", above: null });
   work.apply(stroke(line([-300, -300], [400, 400]), { size: 500, brush: "round-soft" }));
   expect([...work.picture.plane("a").keys()].sort((a, b) => a - b)).toEqual([0, 1, 256, 257]);
+});
+
+describe("blending", () => {
+  /** A sheet whose upper half is dark and whose lower half is light. */
+  function halves(edge: number) {
+    const made = testWork({ width: 300, height: 180 });
+    writeStraight(made.work, "a", (_x, y) =>
+      y < edge ? [62, 70, 110, 255] : [230, 200, 120, 255],
+    );
+    return made;
+  }
+
+  it.each([
+    ["right", line([309, 60], [200, 60])],
+    ["left", line([-9, 60], [100, 60])],
+    ["top", line([150, -9], [150, 60])],
+  ])("inward from the %s edge takes no paint away", (_edge, samples) => {
+    const { engine, work } = halves(180);
+    for (const brush of ["round-soft", "round-bristle"])
+      work.apply(stroke(samples, { brush, size: 60, mode: "blend" }));
+    for (const [x, y] of [
+      [297, 60],
+      [2, 60],
+      [150, 2],
+      [280, 60],
+    ] as const)
+      expect(pixelAt(engine, work, "a", x, y)).toEqual([62, 70, 110, 255]);
+  });
+
+  it.each([
+    ["round-soft", 100],
+    ["round-soft", 140],
+    ["round-veil", 120],
+  ])("with %s at %i px shows none of its marks across an edge", (brush, size) => {
+    const { engine, work } = halves(60);
+    const path = line([150, 10], [150, 165], { steps: 60 });
+    work.apply(stroke(path, { brush, size, strength: 1, mode: "blend" }));
+    let worst = 0;
+    for (let x = 150 - size / 4; x <= 150 + size / 4; x += 5) {
+      const at = (y: number): number => pixel(engine, work, "a", Math.round(x), y)[0] as number;
+      // What a straight piece of the drawn-out colour does not explain, over the distance of two marks.
+      for (let y = 70; y < 150; y++)
+        worst = Math.max(worst, Math.abs(at(y) - (at(y - 3) + at(y + 3)) / 2));
+    }
+    expect(worst / 32767).toBeLessThan(0.01);
+  });
 });

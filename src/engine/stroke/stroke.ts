@@ -26,7 +26,7 @@ import { Inside } from "../select/inside";
 import { type Sample } from "./sample";
 import { Smear } from "./smear";
 import { type TipShelf } from "./tip-shelf";
-import { Walker, type WalkState } from "./walk";
+import { Walker, type WalkerStart, type WalkState } from "./walk";
 
 export type StrokeMode = "paint" | "lift" | "blend";
 
@@ -101,7 +101,7 @@ class TrainOfMarks {
 
   constructor(
     readonly bench: Bench,
-    start: StrokeStart,
+    start: StrokeStart & Pick<WalkerStart, "sheet">,
     train: Train,
     before: (x: number, y: number) => Seen,
     /** Whether the plane holds colours, not coverage alone. */
@@ -184,9 +184,12 @@ export class Stroke {
     const before = (x: number, y: number): Seen => this.#seenBefore(x, y);
     if (mode === "blend" && start.takes === "below")
       this.#below = bench.below(picture, start.layer);
-    this.#trains = [new TrainOfMarks(bench, start, brush, before, painted)];
+    const { width, height } = picture;
+    const make = (train: Train, isPainted: boolean): TrainOfMarks =>
+      new TrainOfMarks(bench, { ...start, sheet: { width, height } }, train, before, isPainted);
+    this.#trains = [make(brush, painted)];
     if (brush.overtip && (mode !== "blend" || carries))
-      this.#trains.push(new TrainOfMarks(bench, start, brush.overtip, before, false));
+      this.#trains.push(make(brush.overtip, false));
     this.#colour = hexToQ15(start.colour);
     this.#lay = mode === "lift" ? LAY.lift : keepsAlpha ? LAY.paintInside : LAY.paint;
     if (mode === "blend" && !carries)

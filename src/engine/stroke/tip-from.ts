@@ -82,17 +82,19 @@ const isSolid = ({ data }: TipPixels): boolean => {
   return true;
 };
 
+/** How light a pixel is, 0…255. */
+const lightOf = (data: Uint8Array, at: number): number =>
+  0.2126 * (data[at] as number) +
+  0.7152 * (data[at + 1] as number) +
+  0.0722 * (data[at + 2] as number);
+
 /** Black where there is paint (or, on an opaque picture, where it is dark). */
 function shape(pixels: TipPixels): TipPixels {
   const { width, height, data } = pixels;
   const solid = isSolid(pixels);
   const out = new Uint8Array(data.length);
   for (let i = 0; i < data.length; i += 4) {
-    const light =
-      0.2126 * (data[i] as number) +
-      0.7152 * (data[i + 1] as number) +
-      0.0722 * (data[i + 2] as number);
-    out[i + 3] = solid ? Math.round(255 - light) : (data[i + 3] as number);
+    out[i + 3] = solid ? Math.round(255 - lightOf(data, i)) : (data[i + 3] as number);
   }
   return { width, height, data: out };
 }
@@ -118,14 +120,45 @@ function twoTones({ width, height, data }: TipPixels): TipPixels {
   return { width: w, height: h, data: out };
 }
 
+/** Lightness that paint must span for its own tones to be taken, 0…255. */
+const TONES_SPAN = 48;
+
+/** Paint whose darks are to take the first colour and its lights the second; null: it is all of one tone. */
+function ownTones(pixels: TipPixels): TipPixels | null {
+  const { width, height, data } = pixels;
+  if (isSolid(pixels)) return null;
+  let least = 255;
+  let most = 0;
+  for (let i = 0; i < data.length; i += 4) {
+    if ((data[i + 3] as number) < 128) continue;
+    least = Math.min(least, lightOf(data, i));
+    most = Math.max(most, lightOf(data, i));
+  }
+  if (most - least < TONES_SPAN) return null;
+  const out = new Uint8Array(data.length);
+  for (let i = 0; i < data.length; i += 4) {
+    const tone = ((lightOf(data, i) - least) * 255) / (most - least);
+    const held = Math.min(255, Math.max(0, Math.round(tone)));
+    out.set([held, held, held, data[i + 3] as number], i);
+  }
+  return { width, height, data: out };
+}
+
 /**
  * A tip's picture from pixels (straight RGBA): trimmed to what is painted and brought to a
  * handy size.
  * @throws Refusal where there is no paint
  */
 export function tipFrom(pixels: TipPixels, making: TipMaking): TipPicture {
+  const toned = making === "two tones" ? ownTones(pixels) : null;
+  if (toned) return packed(fitted(trimmed(toned), SIDE), making);
   const source = making === "colours" ? pixels : shape(pixels);
   const small = fitted(trimmed(source), SIDE);
   const made = making === "two tones" ? twoTones(small) : small;
-  return { tones: making, png: toBase64(writePng(made, 72)) };
+  return packed(made, making);
 }
+
+const packed = (pixels: TipPixels, tones: TipMaking): TipPicture => ({
+  tones,
+  png: toBase64(writePng(pixels, 72)),
+});

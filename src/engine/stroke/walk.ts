@@ -26,6 +26,8 @@ const LEAST_STEP = 0.35;
 const LINE_STEP = { share: 0.15, least: 0.5, most: 4, wide: 0.04 };
 /** Chords of strands, a share of the radius: their own width says little of how far they may step. */
 const STRAND_STEP = { share: 0.2, least: 1.5, most: 5, wide: 0.1 };
+/** Marks that blend: px, and the pixels under a mark for each px between two of them. */
+const BLEND_STEP = { least: 1, reach: 20_000 };
 const RIBBON_STEP = { share: 0.22, least: 2, most: 24, wide: 0.08 };
 /** Tufts and clouds stand this share of the size apart at least. */
 const LEAST_RADIUS = 0.15;
@@ -53,6 +55,11 @@ const PLAIN = { noise: 32, tip: 33, flipX: 34, flipY: 35 };
 /** Counters that layings draw from lie beyond those of parameters: a thousand for each station. */
 const OF_LAYINGS = 0x40000000;
 const A_STATION = 1024;
+
+/** Marks that pour at one place at most: by then even the faintest has covered all it will. */
+const MOST_POURED = 2000;
+/** Beyond the sheet nothing is laid that lies farther off than this many sizes: no mark reaches so far. */
+const REACH = { sizes: 32, least: 64 };
 
 /** Where a walk along the path stands. Plain data, so that a trial walk can start from a copy. */
 export type WalkState = {
@@ -88,6 +95,7 @@ export type WalkerStart = {
   painted: boolean;
   tips: readonly TipInMemory[];
   before: Before;
+  sheet: { width: number; height: number };
 };
 
 /** Sets a brush's marks along a path. */
@@ -206,6 +214,7 @@ export class Walker {
         state.next++;
         continue;
       }
+      if (this.#passOver(state, point, key)) continue;
       const span = point[key] - from[key];
       const share = span > 0 ? Math.max(0, (state.at - from[key]) / span) : 1;
       const here =
@@ -218,6 +227,32 @@ export class Walker {
       if (!(step > 0)) throw new RangeError("a brush must move on between marks");
       state.at += step;
     }
+  }
+
+  /**
+   * Whether what comes next cannot be seen and was passed over: a piece of the path so far off the
+   * sheet that no mark reaches it, or time beyond which pouring changes nothing.
+   */
+  #passOver(state: WalkState, point: PathPoint, key: "s" | "t"): boolean {
+    if (key === "t" && this.pours !== null) {
+      const least = point.t - MOST_POURED * this.pours;
+      if (state.at >= least) return false;
+      state.at = least;
+      return true;
+    }
+    const { size, sheet } = this.start;
+    const reach = Math.max(REACH.least, size * REACH.sizes);
+    const dx = Math.max(-point.x, point.x - sheet.width, 0) - reach;
+    const dy = Math.max(-point.y, point.y - sheet.height, 0) - reach;
+    const off = Math.max(dx, dy);
+    // Both ends of the piece must lie off the sheet, so it must be short beside how far off it is.
+    const before = state.next > 0 ? point.s - state.at : 0;
+    if (off <= before) return false;
+    state.at = point.s + 1e-9;
+    state.last = null;
+    state.lastLine = null;
+    state.kept.fill(0);
+    return true;
   }
 
   /** Sets the marks of one place; returns the step to the next, px or ms. */
@@ -263,6 +298,8 @@ export class Walker {
       LEAST_STEP,
       radius * 2 * Math.max(0.01, this.#asked.spacing(this.#reading)),
     );
+    const step = this.#blendStep(apart);
+    marks.share = step / apart;
     switch (this.#kind) {
       case "line":
         this.#line(state, station, marks, null);
@@ -290,8 +327,18 @@ export class Walker {
         return Math.max(1, apart);
       case "marks":
         this.#mark(station, marks);
-        return apart;
+        return step;
     }
+  }
+
+  /**
+   * How far marks that blend stand apart: so near that none of them is seen, as long as that costs
+   * no more than the hand can wait for.
+   */
+  #blendStep(apart: number): number {
+    const { mode, size } = this.start;
+    if (mode !== "blend") return apart;
+    return Math.min(apart, Math.max(BLEND_STEP.least, (size * size) / BLEND_STEP.reach));
   }
 
   #rootColours(): Before | null {

@@ -13,11 +13,14 @@ export type Kernels = {
     ox: number,
     oy: number,
     strength: number,
+    pickUp: number,
     fill: number,
     keepAlpha: number,
     below: number,
     grain: number,
     period: number,
+    sheetRight: number,
+    sheetBottom: number,
     scratch: number,
   ): void;
   isUniform(tile: number): number;

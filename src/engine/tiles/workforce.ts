@@ -83,6 +83,8 @@ export class Workforce {
 
   /** Adds one instruction to the job that was begun. */
   write(...words: number[]): void {
+    if (this.#word + words.length >= TAPE_WORDS)
+      throw new RangeError(`the tapes hold ${TAPE_WORDS} words and are full`);
     const { i32 } = this.heap;
     let at = (this.#tapes >> 2) + this.#word;
     for (let i = 0; i < words.length; i++) i32[at++] = words[i] as number;

@@ -20,6 +20,7 @@ export async function renderOnServer(
 ): Promise<Uint8Array<ArrayBuffer>> {
   const response = await fetch(`/api/render?format=${format}&scale=${scale}`, {
     method: "POST",
+    headers: { "content-type": "application/jsonl" },
     body: log,
     signal,
   });

@@ -10,7 +10,13 @@ const log = `{"pampas":1,"width":120,"height":90,"ground":"#ffffff"}
 {"do":"stroke","layer":"a","brush":"pen-even","size":10,"colour":"#ff0000","samples":[[0,10,45,0.5],[80,110,45,0.5]]}
 `;
 const post = (body: string, query = ""): Promise<Response> =>
-  POST(new Request(`http://pampas.test/api/render${query}`, { method: "POST", body }));
+  POST(
+    new Request(`http://localhost:3000/api/render${query}`, {
+      method: "POST",
+      body,
+      headers: { "content-type": "application/jsonl" },
+    }),
+  );
 
 /** Splits an answer into its lines and the file after them. */
 async function answerOf(
@@ -67,10 +73,13 @@ describe("rendering on the server", () => {
   });
 
   it("refuses a body that is too long, by its head or by its length", async () => {
-    const large = new Request("http://pampas.test/api/render", {
+    const large = new Request("http://localhost:3000/api/render", {
       method: "POST",
       body: log,
-      headers: { "content-length": String(renderLimits.bytes + 1) },
+      headers: {
+        "content-type": "application/jsonl",
+        "content-length": String(renderLimits.bytes + 1),
+      },
     });
     expect((await POST(large)).status).toBe(413);
   });
@@ -94,7 +103,9 @@ describe("rendering on the server", () => {
 
 describe("samples", () => {
   it("are listed and read", async () => {
-    const { samples } = (await (await listSamples()).json()) as {
+    const { samples } = (await (
+      await listSamples(new Request("http://localhost:3000/api/samples"))
+    ).json()) as {
       samples: { name: string; title: string }[];
     };
     expect(samples.map(({ title }) => title)).toEqual([
@@ -102,7 +113,7 @@ describe("samples", () => {
       "Studies for the cover",
       "The conductor",
     ]);
-    const one = await readSample(new Request("http://pampas.test/"), {
+    const one = await readSample(new Request("http://localhost:3000/"), {
       params: Promise.resolve({ name: "night-stop" }),
     });
     expect((await one.text()).startsWith('{"pampas":1')).toBe(true);
@@ -111,7 +122,7 @@ describe("samples", () => {
   it.each(["nothing", "../../package", "night-stop.jsonl"])(
     "named %s are not there",
     async (name) => {
-      const response = await readSample(new Request("http://pampas.test/"), {
+      const response = await readSample(new Request("http://localhost:3000/"), {
         params: Promise.resolve({ name }),
       });
       expect(response.status).toBe(404);

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { Refusal } from "@/engine/picture/refusal";
+import { refused } from "@/app/guard";
 import { isBusy, readAsk, renderLimits, renderLog } from "@/node/render-queue";
 
 export const dynamic = "force-dynamic";
@@ -32,11 +33,13 @@ async function readBody(request: Request, limit: number): Promise<string | null>
 /**
  * Paints a posted work log with the engine that the browser uses; nothing is kept.
  *
- * `POST /api/render?format=png|ora&scale=S`, body: the log. The answer is a stream: lines
+ * `POST /api/render?format=png|ora&scale=S`, body: the log (application/jsonl). The answer is a stream: lines
  * of JSON `{"progress":0…1}`, then `{"done":true,"bytes":N,"type":…}` and N bytes of file,
  * or `{"error":…}`. Closing the connection stops the work.
  */
 export async function POST(request: Request): Promise<Response> {
+  const wrong = refused(request, ["application/jsonl"]);
+  if (wrong) return wrong;
   const asked = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!asked.success) return refuse(400, z.prettifyError(asked.error));
   const { format, scale } = asked.data;

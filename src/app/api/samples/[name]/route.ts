@@ -1,12 +1,15 @@
+import { refused } from "@/app/guard";
 import { readSample, sampleName } from "@/node/samples";
 
 export const dynamic = "force-dynamic";
 
 /** One sample's work log. */
 export async function GET(
-  _request: Request,
+  request: Request,
   { params }: { params: Promise<{ name: string }> },
 ): Promise<Response> {
+  const wrong = refused(request);
+  if (wrong) return wrong;
   const name = sampleName.safeParse((await params).name);
   const log = name.success ? await readSample(name.data) : null;
   if (log === null)
