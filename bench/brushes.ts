@@ -1,5 +1,6 @@
 import { brushes } from "../src/engine/media";
 import { type Engine } from "../src/engine/engine";
+import { addHelpers } from "../src/node/helpers";
 import { headerSchema } from "../src/engine/picture/header";
 import { Marks } from "../src/engine/stroke/marks";
 import { type Sample } from "../src/engine/stroke/sample";
@@ -28,20 +29,43 @@ function wave(): Sample[] {
   });
 }
 
+type Mode = "paint" | "lift" | "blend";
+
 /** Ms that a whole stroke takes when it is drawn a frame at a time. */
-function strokeTime(engine: Engine, id: string, size: number): number {
+function strokeTime(engine: Engine, id: string, size: number, mode: Mode, runs: number): number {
   const work = engine.open(headerSchema.parse(SHEET));
   work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  // There is something to lift and to blend.
+  if (mode !== "paint")
+    work.apply({
+      do: "stroke",
+      layer: "a",
+      brush: "round-soft",
+      size: 1400,
+      colour: "#446688",
+      samples: [
+        [0, 900, 2200, 1],
+        [500, 4000, 2200, 1],
+      ],
+    });
   const samples = wave();
   const aFrame = 3;
   const draw = (): void => {
-    work.beginStroke({ do: "stroke", layer: "a", brush: id, size, colour: "#303040", seed: 4 });
+    work.beginStroke({
+      do: "stroke",
+      layer: "a",
+      brush: id,
+      size,
+      mode,
+      colour: "#303040",
+      seed: 4,
+    });
     for (let i = 0; i < samples.length; i += aFrame)
       work.extendStroke(samples.slice(i, i + aFrame));
     work.endStroke();
     work.undo();
   };
-  const ms = median(draw, 7);
+  const ms = median(draw, runs);
   work.release();
   return ms;
 }
@@ -50,7 +74,7 @@ function strokeTime(engine: Engine, id: string, size: number): number {
 function realTime(engine: Engine): Row {
   const hand = (LENGTH / PACE) * 1000;
   const times = brushes
-    .map(({ id, size }) => ({ id, ms: strokeTime(engine, id, size) }))
+    .map(({ id, size }) => ({ id, ms: strokeTime(engine, id, size, "paint", 7) }))
     .sort((a, b) => b.ms - a.ms);
   const slowest = times[0]?.ms ?? 1;
   const named = times.slice(0, 3).map(({ id, ms }) => `${id} ${Math.round(ms)} ms`);
@@ -61,6 +85,34 @@ function realTime(engine: Engine): Row {
     ratio: hand / slowest,
     note: `slowest of ${times.length}: ${named.join(", ")}`,
   };
+}
+
+/** The same in every mode at a size that blocks in: on all threads, as at the table. */
+function large(engine: Engine, size: number): Row[] {
+  const hand = (LENGTH / PACE) * 1000;
+  return (["paint", "lift", "blend"] as const).map((mode) => {
+    const times = brushes
+      .map(({ id }) => ({ id, ms: strokeTime(engine, id, size, mode, 1) }))
+      .sort((a, b) => b.ms - a.ms);
+    const named = times.slice(0, 3).map(({ id, ms }) => `${id} ${Math.round(ms)} ms`);
+    return {
+      what: `every brush at ${size} px, ${mode}, ${LENGTH} px of stroke`,
+      reference: `the hand at ${PACE} px/s (${Math.round(hand)} ms)`,
+      wanted: { least: 1 },
+      ratio: hand / (times[0]?.ms ?? 1),
+      note: `two threads; slowest of ${times.length}: ${named.join(", ")}`,
+    };
+  });
+}
+
+/** Large brushes, with a helper beside the engine's thread. */
+export async function largeBrushRows(engine: Engine): Promise<Row[]> {
+  const letGo = await addHelpers(engine, 2);
+  try {
+    return [...large(engine, 400), ...large(engine, 1000)];
+  } finally {
+    await letGo();
+  }
 }
 
 /** One mark of a large picture tip into coverage, against a copy of the pixels under it. */

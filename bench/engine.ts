@@ -16,7 +16,8 @@ import { TAPE } from "../src/engine/tiles/tape";
 import { type Work } from "../src/engine/command/work";
 import { addHelpers } from "../src/node/helpers";
 import { loadEngine } from "../src/node/load-engine";
-import { brushRows } from "./brushes";
+import { brushRows, largeBrushRows } from "./brushes";
+import { fileRows } from "./files";
 import { regionRows } from "./regions";
 import { transformRow } from "./transform";
 import { inTurn, median, type Row } from "./measure";
@@ -483,6 +484,8 @@ export async function engineRows(): Promise<Row[]> {
     await workerRow(),
     ...(await strokeRows()),
     ...brushRows(engine),
+    ...(await largeBrushRows(await loadEngine())),
+    ...(await fileRows(await loadEngine())),
     await transformRow(await loadEngine()),
     ...(await regionRows(await loadEngine())),
     await memoryRow(),

@@ -1,6 +1,6 @@
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { abuse, isThatOfItsLog } from "./abuse";
-import { freshTable, middle, openPortfolio, settled, tableReady } from "./table";
+import { freshTable, middle, settled, tableReady } from "./table";
 import { swell } from "./pen";
 
 test("five reloads, closed tabs and killed browsers lose nothing that was kept", async ({
@@ -124,7 +124,7 @@ test("a picture that is open elsewhere is not deleted for good", async ({ page, 
   await other.close();
 });
 
-async function openShelf(page: Parameters<typeof openPortfolio>[0]): Promise<void> {
+async function openShelf(page: Page): Promise<void> {
   await page.route("**/api/samples", (route) => route.fulfill({ json: { samples: [] } }));
   await page.goto("/");
 }
@@ -142,7 +142,7 @@ test("an engine that does not come up, or stops, is told of, with a way on", asy
       return post.apply(this, given);
     } as typeof post;
   });
-  await page.getByRole("button", { name: "Add layer" }).click();
+  await page.getByRole("button", { name: "Add layer", exact: true }).click();
   const stopped = page.getByRole("alertdialog", { name: "The painting engine has stopped" });
   await expect(stopped).toBeVisible();
   const [download] = await Promise.all([

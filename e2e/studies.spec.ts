@@ -43,5 +43,5 @@ test("a sheet of studies: drawn in, compared with their values, the best carried
 
   await page.getByRole("link", { name: "Portfolio" }).click();
   await expect(page.getByText("Studies for Bridge", { exact: true })).toBeVisible();
-  await expect(page.getByText("Studies for Bridge 2", { exact: true })).toBeVisible();
+  await expect(page.getByText("Bridge, study 2", { exact: true })).toBeVisible();
 });

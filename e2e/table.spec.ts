@@ -381,6 +381,42 @@ test.describe("the table", () => {
     await expect(second.getByRole("row")).toHaveCount(1);
   });
 
+  test("takes a typed size, and undoing gives back the layer that was working", async ({
+    page,
+  }) => {
+    await freshTable(page, { width: 400, height: 300 });
+    const size = page.getByLabel("Brush px");
+    await size.fill("137,5");
+    await size.press("Enter");
+    await expect(size).toHaveValue("137.5");
+    await size.fill("9000");
+    await size.press("Enter");
+    await expect(size).toHaveValue("2000");
+    await size.fill("wide");
+    await size.press("Enter");
+    await expect(size).toHaveValue("2000");
+
+    await page.getByRole("button", { name: "Add layer", exact: true }).click();
+    await expect(page.getByRole("row", { name: /Layer 2/ })).toHaveAttribute(
+      "aria-selected",
+      "true",
+    );
+    await page.getByRole("row", { name: /Layer 1/ }).click();
+    await page.keyboard.press("Control+k");
+    await page.keyboard.type("Duplicate");
+    await page.keyboard.press("Enter");
+    await expect(page.getByRole("row", { name: /Layer 1 copy/ })).toHaveAttribute(
+      "aria-selected",
+      "true",
+    );
+    await page.keyboard.press("Control+z");
+    await expect(page.getByRole("row", { name: /Layer 1/ })).toHaveAttribute(
+      "aria-selected",
+      "true",
+    );
+    await settled(page);
+  });
+
   test("exports JPEG and WebP of the picture's size and colour", async ({ page }) => {
     await freshTable(page, { width: 320, height: 240 });
     for (const [format, type] of [

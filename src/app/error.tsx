@@ -10,9 +10,9 @@ export default function ScreenFailed({ error }: { error: Error }) {
       <h1 style={{ fontSize: "1.1rem" }}>This screen failed</h1>
       <p className="mb-1">Every stroke shown as kept is stored. Open the screen again to go on.</p>
       <div className="d-flex gap-2">
-        <a className="btn" href="/">
+        <button type="button" className="btn" onClick={() => location.assign("/")}>
           Portfolio
-        </a>
+        </button>
         <button type="button" className="btn btn-strong" onClick={() => location.reload()}>
           Open again
         </button>

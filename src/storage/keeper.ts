@@ -273,6 +273,9 @@ export class Keeper {
     notes: string[],
     progress: (share: number) => void,
   ): Promise<void> {
+    const { limit } = work.history;
+    // What made the picture before it was opened is not undone step by step.
+    if (from === 0) work.history.limit = 0;
     for (let place = from; place < to; place++) {
       const text = await this.connection.use((db) => db.get("log", [this.id, place]));
       try {
@@ -289,6 +292,9 @@ export class Keeper {
         await giveWay();
       }
     }
+    if (from > 0) return;
+    work.history.forgetAll();
+    work.history.limit = limit;
   }
 
   /** The log before `place` is gone from the store: the whole picture must be stored. */

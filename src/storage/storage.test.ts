@@ -434,7 +434,9 @@ function doSomething(work: Work, chance: () => number): void {
 describe("whatever is done, kept, killed and opened", () => {
   it.each([1, 2, 3, 4, 5, 6, 7, 8])("the stored picture is that of its log (%i)", async (seed) => {
     const chance = chances(seed);
-    let { id, engine, work, keeper } = await fresh();
+    const made = await fresh();
+    const { id } = made;
+    let { engine, work, keeper } = made;
     for (let round = 0; round < 12; round++) {
       for (let i = chance() * 5; i > 0; i--) doSomething(work, chance);
       if (chance() < 0.6) {

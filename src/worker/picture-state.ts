@@ -33,6 +33,7 @@ export function pictureState({
     kept: structure.kept,
     stencils: structure.stencils,
     wells: structure.wells,
+    place: work.place,
     undo: history.undoLabel,
     redo: history.redoLabel,
     readOnly,

@@ -49,6 +49,8 @@ export type PictureState = {
   kept: readonly KeptSelection[];
   stencils: readonly Stencil[];
   wells: readonly Wells[];
+  /** How many commands of the log are in force. */
+  place: number;
   undo: string | null;
   redo: string | null;
   /** Another tab is working on it. */

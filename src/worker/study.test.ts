@@ -1,7 +1,7 @@
 import { parseCommand } from "../engine/command/commands";
 import { Compositor } from "../engine/compose/compositor";
 import { line, pixel, stroke, testEngine, testHeader } from "../engine/engine.testing";
-import { carryOver, lookAtStudies, studiesLog, VALUE_STEPS } from "./study";
+import { carryOver, studyTitle, lookAtStudies, studiesLog, VALUE_STEPS } from "./study";
 
 const paper = { kind: "hot-pressed" as const, scale: 1 };
 const sheet = { width: 1600, height: 1200, ppi: 300, ground: "#ffffff", paper };
@@ -24,6 +24,14 @@ function drawnIn() {
   );
   return { engine, work, frame };
 }
+
+it.each([
+  ["Studies for the cover", "Cover, study 3"],
+  ["Studies", "Studies, study 3"],
+  ["Night stop", "Night stop, study 3"],
+])("what is carried over from “%s” is called “%s”", (title, expected) => {
+  expect(studyTitle(title, 2)).toBe(expected);
+});
 
 it("a study is seen with the share of its values", () => {
   const { engine, work } = drawnIn();

@@ -131,3 +131,11 @@ export function carryOver(
   }
   return { header, commands: steps };
 }
+
+/** Title of a picture that begins with one of a sheet's studies: “Studies for the cover” gives “Cover, study 3”. */
+export function studyTitle(title: string, frame: number): string {
+  const plain = title.replace(/^studies(?: for)?(?: the)?\s+(?=\S)/i, "");
+  const called = plain.charAt(0).toUpperCase() + plain.slice(1);
+  const ending = `, study ${frame + 1}`;
+  return called.slice(0, 200 - ending.length) + ending;
+}

@@ -46,7 +46,7 @@ import {
   type TableEvent,
   type TableMessage,
 } from "./protocol";
-import { carryOver, lookAtStudies, studiesLog } from "./study";
+import { carryOver, lookAtStudies, studiesLog, studyTitle } from "./study";
 import { startEngine } from "./start-engine";
 import { stencilPicture } from "./stencil-picture";
 import { snapshotOf } from "./snapshot";
@@ -163,9 +163,7 @@ function bringBrush(brush: Brush): void {
 function inWords(error: unknown): string {
   if (error instanceof Refusal || error instanceof RangeError) return error.message;
   console.error(error);
-  return error instanceof Error
-    ? `Something went wrong (${error.message}). The picture is as it was.`
-    : "Something went wrong.";
+  return "Something went wrong. The picture is as it was. Try again, or open it again.";
 }
 
 const stateNow = (): PictureState => pictureState(theTable());
@@ -763,7 +761,7 @@ const api: TableApi = {
   carryOver: (frame) =>
     answer(async () => {
       const { work, title } = theTable();
-      const name = `${title} ${frame + 1}`;
+      const name = studyTitle(title, frame);
       const { header, commands } = carryOver(work.picture, engine.store, frame, name);
       const log = { header, commands: commands.map((command) => parseCommand(command)) };
       return putInStore(log, name, null, "Carrying the study over");

@@ -228,7 +228,7 @@ describe("OpenRaster", () => {
     work.apply(stroke(line([5, 90], [250, 80]), { layer: "d", size: 30, colour: "#308040" }));
     work.apply({ do: "layer.group", id: "outer", name: "Outer", layers: ["inner", "d"] });
     work.apply({ do: "layer.set", id: "outer", through: true });
-    work.apply({ do: "layer.set", id: "d", clip: true });
+    work.apply({ do: "layer.set", id: "d", clip: true, blend: "multiply", tint: "#3f86c6" });
     const read = readOpenRaster(writeOpenRaster(engine, work.picture));
     expect(read.notes).toEqual([]);
     expect(countOra(read.layers)).toBe(7);
@@ -240,7 +240,8 @@ describe("OpenRaster", () => {
       const inside = (group: string | null): unknown[] =>
         layers
           .filter((layer) => layer.group === group && !layer.name.startsWith("Ground"))
-          .map(({ id, name, blend, opacity, clip, through }) => [
+          .map(({ id, name, blend, opacity, clip, through, tint }) => [
+            tint,
             name,
             blend,
             opacity,

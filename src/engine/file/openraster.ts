@@ -2,12 +2,13 @@ import { XMLBuilder, XMLParser } from "fast-xml-parser";
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from "fflate";
 import { z } from "zod";
 import { type BlendMode, blendModes } from "../compose/blend-modes";
+import { hexColour } from "../colour/srgb";
 import { type CommandInput } from "../command/commands";
 import { toBase64 } from "./base64";
 import { flatten, layerRows, type Progress } from "../compose/flatten";
 import { type Engine } from "../engine";
 import { within } from "../compose/tree";
-import { type Layer, Picture } from "../picture/picture";
+import { type Layer, newLayer, Picture } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { limits } from "./limits";
 import { type Pixels, PngWriter, readPng, readPngHeader, writePng } from "./png";
@@ -26,6 +27,8 @@ type OraProperties = {
   blend: BlendMode;
   clip: boolean;
   locked: boolean;
+  /** Of a sketch aid. */
+  tint: string | null;
 };
 
 /** A layer as it was read: properties and pixels still packed. */
@@ -78,6 +81,9 @@ const attributes = z.object({
   "@_visibility": z.enum(["visible", "hidden"]).catch("visible"),
   "@_composite-op": z.string().catch("svg:src-over"),
   "@_edit-locked": z.string().optional(),
+  // What OpenRaster has no word for; other readers pass it over.
+  "@_pampas-clip": z.enum(["true", "false"]).optional().catch(undefined),
+  "@_pampas-tint": hexColour.nullable().catch(null).default(null),
   "@_isolation": z.enum(["auto", "isolate"]).catch("isolate"),
 });
 const imageSchema = z.object({
@@ -211,7 +217,9 @@ function gather(
       opacity: Math.min(1, Math.max(0, read["@_opacity"])),
       visible: read["@_visibility"] === "visible",
       ...blendOf(read["@_composite-op"], notes, name),
+      ...(read["@_pampas-clip"] === "true" ? { clip: true } : {}),
       locked: read["@_edit-locked"] === "true",
+      tint: read["@_pampas-tint"],
     });
     if ("stack" in node) {
       const through = read["@_isolation"] === "auto";
@@ -238,7 +246,7 @@ export function oraCommands(nodes: readonly OraNode[], newId: () => string): Com
     let above = under;
     for (const node of inside) {
       const id = newId();
-      const { name, opacity, blend, clip, visible, locked } = node;
+      const { name, opacity, blend, clip, visible, locked, tint } = node;
       const kind = node.kind === "group" ? ("group" as const) : ("paint" as const);
       commands.push({ do: "layer.add", id, name, above, kind, group });
       if (node.kind === "group") put(node.inside, id, above);
@@ -247,7 +255,7 @@ export function oraCommands(nodes: readonly OraNode[], newId: () => string): Com
         commands.push({ do: "place", layer: id, x, y, png: toBase64(png) });
       }
       const through = node.kind === "group" && node.through;
-      commands.push({ do: "layer.set", id, opacity, blend, clip, visible, locked, through });
+      commands.push({ do: "layer.set", id, opacity, blend, clip, visible, locked, through, tint });
       above = id;
     }
   };
@@ -372,12 +380,11 @@ export function writeOpenRaster(
   const pixels: Zippable = {};
   const nodeOf = (layer: Layer): XmlNode => {
     const op = layer.clip && layer.blend === "normal" ? "svg:src-atop" : compositeOps[layer.blend];
-    const { name, opacity, visible, locked } = layer;
     if (layer.kind === "group" && !layer.mask && !layer.contour)
       return groupNode(layer, op, nodesIn(layer.id).reverse());
     const src = `data/layer${String(layers.indexOf(layer) + 1).padStart(3, "0")}.png`;
     pixels[src] = [pngOf(engine, picture, layer.id, step()), { level: 0 }];
-    return layerNode(name, src, opacity, visible, op, locked);
+    return layerNode(src, op, layer);
   };
   // OpenRaster knows no adjustments: what they do is in the merged picture alone.
   const nodesIn = (group: string | null): XmlNode[] =>
@@ -386,7 +393,8 @@ export function writeOpenRaster(
       .map((layer) => nodeOf(layer));
   const nodes = nodesIn(null);
   pixels["data/ground.png"] = [solidPng(picture), { level: 0 }];
-  nodes.unshift(layerNode(`Ground ${ground}`, "data/ground.png", 1, true, "svg:src-over", true));
+  const bottom = { ...newLayer("ground", `Ground ${ground}`), locked: true };
+  nodes.unshift(layerNode("data/ground.png", "svg:src-over", bottom));
   files["stack.xml"] = strToU8(stackXml(picture, nodes.reverse()));
   Object.assign(files, pixels);
   files["mergedimage.png"] = [merged, { level: 0 }];
@@ -396,46 +404,29 @@ export function writeOpenRaster(
   return zipSync(files);
 }
 
-function groupNode(
-  { name, opacity, visible, through, locked }: Layer,
-  op: string,
-  inside: XmlNode[],
-): XmlNode {
-  return {
-    stack: inside,
-    ":@": {
-      "@_name": name,
-      "@_opacity": opacity.toFixed(4),
-      "@_visibility": visible ? "visible" : "hidden",
-      "@_composite-op": op,
-      "@_isolation": through ? "auto" : "isolate",
-      ...(locked ? { "@_edit-locked": "true" } : {}),
-    },
-  };
-}
+const groupNode = (layer: Layer, op: string, inside: XmlNode[]): XmlNode => ({
+  stack: inside,
+  ":@": { ...propertiesOf(layer, op), "@_isolation": layer.through ? "auto" : "isolate" },
+});
 
-function layerNode(
-  name: string,
-  src: string,
-  opacity: number,
-  visible: boolean,
+const layerNode = (src: string, op: string, layer: Layer): XmlNode => ({
+  layer: [],
+  ":@": { "@_src": src, "@_x": "0", "@_y": "0", ...propertiesOf(layer, op) },
+});
+
+/** What a layer and a group say of themselves. */
+const propertiesOf = (
+  { name, opacity, visible, locked, clip, tint }: Layer,
   op: string,
-  locked: boolean,
-): XmlNode {
-  return {
-    layer: [],
-    ":@": {
-      "@_name": name,
-      "@_src": src,
-      "@_x": "0",
-      "@_y": "0",
-      "@_opacity": opacity.toFixed(4),
-      "@_visibility": visible ? "visible" : "hidden",
-      "@_composite-op": op,
-      ...(locked ? { "@_edit-locked": "true" } : {}),
-    },
-  };
-}
+): Record<string, string> => ({
+  "@_name": name,
+  "@_opacity": opacity.toFixed(4),
+  "@_visibility": visible ? "visible" : "hidden",
+  "@_composite-op": op,
+  ...(locked ? { "@_edit-locked": "true" } : {}),
+  ...(clip ? { "@_pampas-clip": "true" } : {}),
+  ...(tint ? { "@_pampas-tint": tint } : {}),
+});
 
 function stackXml({ width, height, header }: Picture, nodes: XmlNode[]): string {
   const builder = new XMLBuilder({

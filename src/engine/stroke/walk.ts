@@ -467,7 +467,8 @@ export class Walker {
     if (flow <= 0) return;
     const noise = this.#chance.bits(draw + PLAIN.noise);
     if (tip.kind === "round") {
-      marks.disc({ x, y, radius, stretch, angle, hardness: tip.hardness, flow, noise }, grain);
+      const hardness = hardnessAt(tip.hardness, radius);
+      marks.disc({ x, y, radius, stretch, angle, hardness, flow, noise }, grain);
       return;
     }
     marks.stamp(
@@ -545,6 +546,13 @@ export class Walker {
     return this.#tapers ? this.taperIn + this.taperOut : 0;
   }
 }
+
+/** A firm tip's rim is no wider than so many px, however large the tip; a soft one's grows with it. */
+const FIRM_FROM = 0.6;
+const FIRM_RIM = 16;
+
+const hardnessAt = (hardness: number, radius: number): number =>
+  hardness < FIRM_FROM ? hardness : Math.max(hardness, 1 - FIRM_RIM / radius);
 
 /** A share of the width within two bounds, the upper of which grows with wide lines. */
 const stepOf = ({ share, least, most, wide }: typeof LINE_STEP, width: number): number =>

@@ -165,9 +165,10 @@ export async function toggleFavourite(id: string): Promise<void> {
 
 /** Hands brushes over as one file. */
 export function exportKit(kit: Kit): void {
-  const plain = kit.name.replace(/[^\p{L}\p{N} _-]+/gu, " ").trim() || "kit";
+  const plain = kit.name.replace(/[^\p{L}\p{N} _-]+/gu, " ").trim() || "brushes";
+  const name = plain.toLowerCase() === "kit" ? "brushes" : plain;
   const bytes = new Uint8Array(writeKit(kit));
-  download({ name: `${plain}.${KIT_EXTENSION}`, type: "application/zip", bytes });
+  download({ name: `${name}.${KIT_EXTENSION}`, type: "application/zip", bytes });
 }
 
 /** Takes all brushes of a kit's file, or none. What is here already stays as it is. */

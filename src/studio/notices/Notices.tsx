@@ -4,17 +4,20 @@ import { X } from "lucide-react";
 import { useEffect } from "react";
 import { type Notice, useNotices } from "./notices";
 
-/** How long a notice without anything to decide stays, ms. */
+/** How long a notice stays, ms: longer where there is something to decide. */
 const STAY = 9000;
+const STAY_TO_DECIDE = 25_000;
 
 function NoticeLine({ notice }: { notice: Notice }) {
   const dismiss = useNotices((state) => state.dismiss);
-  const { id, text, action } = notice;
+  const { id, text, action, about } = notice;
+  // What a notice is about may go on: then it stays until that is over.
+  const stay = about ? null : action ? STAY_TO_DECIDE : STAY;
   useEffect(() => {
-    if (action) return;
-    const timer = setTimeout(() => dismiss(id), STAY);
+    if (stay === null) return;
+    const timer = setTimeout(() => dismiss(id), stay);
     return () => clearTimeout(timer);
-  }, [id, action, dismiss]);
+  }, [id, stay, dismiss]);
   return (
     <div className="notice">
       <div className="words">{text}</div>

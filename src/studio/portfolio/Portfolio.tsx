@@ -20,6 +20,7 @@ import { useDroppedFiles } from "../files/dropped";
 import { tell } from "../notices/notices";
 import { enterRoom } from "../rooms";
 import { paperFromFile } from "../paper/paper-from-file";
+import { copyName } from "../naming/copy-name";
 import { NewPicture } from "./NewPicture";
 import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
 import { sizeInWords } from "./purposes";
@@ -266,10 +267,11 @@ export function Portfolio() {
 
   const cancel = (): void => void link.current?.then(({ pen }) => pen.askToStop());
 
+  const titles = pictures?.map(({ title }) => title) ?? [];
   const acts: CardActs = {
     rename: (id, title) => void shelf?.rename(id, title).then(refresh),
     duplicate: ({ id, title }) =>
-      void shelf?.duplicate(id, nanoid(12), `${title} copy`.slice(0, 200)).then(refresh),
+      void shelf?.duplicate(id, nanoid(12), copyName(title, titles, 200)).then(refresh),
     throwAway: ({ id, title }) =>
       void shelf
         ?.throwAway(id)

@@ -45,7 +45,7 @@ function PickOptions() {
 
 /** Options of the tool in hand. */
 export function Options({ session }: { session: Session }) {
-  const { steady, standInPen, set, tool, picture, view, mode, takes, brush } = useTable();
+  const { steady, standInPen, set, tool, picture, view, mode, takes, brush, paintOn } = useTable();
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
   const inHand = useTransform(({ piece }) => piece !== null);
   const stencilInHand = useStencils((state) => state.inHand !== null);
@@ -91,6 +91,14 @@ export function Options({ session }: { session: Session }) {
             Leave it
           </button>
         </>
+      )}
+      {tool === "brush" && paintOn === "mask" && (
+        <span className="on-mask" role="status">
+          Edit mask: {mode === "lift" ? "Lift reveals" : "Paint hides, Lift reveals"}
+          <button type="button" className="btn btn-sm" onClick={() => set({ paintOn: "colour" })}>
+            Back to paint
+          </button>
+        </span>
       )}
       {tool === "brush" && (
         <>

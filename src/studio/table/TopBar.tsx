@@ -32,10 +32,17 @@ function keptWords(kept: Kept | null): string {
 
 function Title({ session }: { session: Session }) {
   const title = useTable((state) => state.picture?.title ?? "");
+  const readOnly = useTable((state) => state.picture?.readOnly ?? false);
   const [editing, setEditing] = useState(false);
   if (!editing)
     return (
-      <button type="button" className="title" title="Rename" onClick={() => setEditing(true)}>
+      <button
+        type="button"
+        className="title"
+        title={readOnly ? "Open in another tab: rename it there" : "Rename"}
+        disabled={readOnly}
+        onClick={() => setEditing(true)}
+      >
         {title}
       </button>
     );

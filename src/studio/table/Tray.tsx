@@ -17,14 +17,23 @@ import {
   Eraser,
   Wrench,
 } from "lucide-react";
-import { type CSSProperties, type ReactNode, useEffect, useRef } from "react";
+import { type CSSProperties, type ReactNode, useEffect, useRef, useState } from "react";
 import { BrushCard } from "../brushes/BrushCard";
 import { kitsOf, useBrushBox } from "../brushes/brush-box";
 import { GuidesMenu } from "./guides/GuidesMenu";
 import { StencilsMenu } from "./stencils/StencilsMenu";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
-import { amountsNow, kitOrder, type Mode, positionOf, sizeAt, useTable } from "./table-store";
+import {
+  amountsNow,
+  kitOrder,
+  LEAST_SIZE,
+  type Mode,
+  MOST_SIZE,
+  positionOf,
+  sizeAt,
+  useTable,
+} from "./table-store";
 import { toggleTool } from "./region/region-store";
 import { toggleTransform } from "./transform/transform-store";
 
@@ -62,6 +71,36 @@ function Modes() {
   );
 }
 
+/** The size as a number that can be typed, px. */
+function SizeField({ size, choose }: { size: number; choose: (size: number) => void }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const keep = (): void => {
+    const wanted = Number((typed ?? "").replace(",", "."));
+    if (typed !== null && typed.trim() !== "" && Number.isFinite(wanted))
+      choose(Math.min(MOST_SIZE, Math.max(LEAST_SIZE, wanted)));
+    setTyped(null);
+  };
+  return (
+    <span className="typed">
+      <input
+        type="text"
+        inputMode="decimal"
+        aria-label="Brush px"
+        title="Type a size, 0.5 to 2000 px"
+        value={typed ?? String(size)}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={keep}
+        onKeyDown={(event) => {
+          if (event.key === "Escape") setTyped(null);
+          if (event.key === "Enter" || event.key === "Escape") event.currentTarget.blur();
+        }}
+      />
+      px
+    </span>
+  );
+}
+
 function Amounts() {
   const { size, strength } = useTable(amountsNowStable);
   const setAmounts = useTable((state) => state.setAmounts);
@@ -70,7 +109,7 @@ function Amounts() {
       <div>
         <div className="line">
           <label htmlFor="brush-size">Size</label>
-          <output>{size} px</output>
+          <SizeField size={size} choose={(next) => setAmounts({ size: next })} />
         </div>
         <input
           id="brush-size"

@@ -25,6 +25,8 @@ export function actionsOf(session: Session): Action[] {
   const set = state.set;
   const key = (action: KeyAction): string => keyName(state.keys[action]);
   const working = picture?.layers.find(({ id }) => id === selected[0]);
+  const selectLayer = (by: "shape" | "light" | "dark"): unknown =>
+    working && session.selectShape({ kind: "layer", layer: working.id, by });
   return [
     {
       name: `Undo${picture?.undo ? `: ${picture.undo}` : ""}`,
@@ -229,6 +231,13 @@ export function actionsOf(session: Session): Action[] {
       act: () => beginAdjusting(session, kind as keyof typeof adjustmentNames, null),
       disabled: none,
     })),
+    {
+      name: "Select: layer's shape",
+      act: () => selectLayer("shape"),
+      disabled: none,
+    },
+    { name: "Select: layer's lights", act: () => selectLayer("light"), disabled: none },
+    { name: "Select: layer's darks", act: () => selectLayer("dark"), disabled: none },
     { name: "Group layers", act: () => session.groupLayers(), disabled: none },
     { name: "Merge down", act: () => session.mergeDown(), disabled: none },
     { name: "Merge the chosen layers", act: () => session.mergeSelected(), disabled: none },

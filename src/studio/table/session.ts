@@ -16,6 +16,7 @@ import {
 } from "../../worker/protocol";
 import { fitView, type Size, type View, wrapAngle } from "../../worker/view";
 import { useBrushBox } from "../brushes/brush-box";
+import { copyName } from "../naming/copy-name";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
 import { rooms } from "../rooms";
@@ -42,6 +43,8 @@ export class Session {
   screen: Size = { width: 1, height: 1 };
   #fitted: View | null = null;
   #stepping: Promise<void> = Promise.resolve();
+  /** Which layers were chosen when a command was given, by the place in the log that it was given at. */
+  #chosenAt = new Map<number, string[]>();
 
   private constructor(
     readonly id: string,
@@ -197,7 +200,9 @@ export class Session {
 
   /** Says that something is being kept, until the engine says that it is, or refuses. */
   async changed(answer: Promise<Answer<unknown>>): Promise<boolean> {
-    const { kept } = useTable.getState();
+    const { kept, picture, selected } = useTable.getState();
+    // Undone, it gives back the layers that were chosen before it.
+    if (picture && !this.#chosenAt.has(picture.place)) this.#chosenAt.set(picture.place, selected);
     useTable.setState({ kept: { state: "keeping" } });
     const result = await answer;
     if (!result.ok) useTable.setState({ kept });
@@ -214,7 +219,14 @@ export class Session {
   async undo(): Promise<void> {
     if (!useTable.getState().picture?.undo) return;
     if (useTable.getState().tool === "transform") return endTransform(this, false);
-    await this.changed(this.link.api.undo());
+    if (!(await this.changed(this.link.api.undo()))) return;
+    const { picture } = useTable.getState();
+    if (!picture) return;
+    const there = new Set(picture.layers.map(({ id }) => id));
+    const before = this.#chosenAt.get(picture.place)?.filter((id) => there.has(id)) ?? [];
+    for (const place of this.#chosenAt.keys())
+      if (place >= picture.place) this.#chosenAt.delete(place);
+    if (before.length > 0) this.select(before);
   }
 
   async redo(): Promise<void> {
@@ -251,10 +263,10 @@ export class Session {
     const group = (isGroup ? working.id : working?.group) ?? null;
     const name = made.name ?? freshName(picture.layers.map((layer) => layer.name));
     const add: Single = { do: "layer.add", id, above, group, ...made, name };
-    // Between a base and what is clipped to it, it joins them; else they would hang on it.
+    // Made inside of a clip run it is clipped too; else the rest of the run would hang on it.
     const siblings = picture.layers.filter((layer) => layer.group === group);
     const over = siblings[siblings.findIndex((layer) => layer.id === above) + 1];
-    const joins = above !== null && over?.clip === true;
+    const joins = above !== null && (over?.clip === true || working?.clip === true);
     const clip: Single[] = joins ? [{ do: "layer.set", id, clip: true }] : [];
     const done = await this.applyAll("add layer", [add, ...clip]);
     if (done) this.select([id]);
@@ -373,12 +385,12 @@ export class Session {
   async duplicateLayers(): Promise<void> {
     const layers = this.#selectedTops();
     const made = layers.map((layer) => ({ layer, id: nanoid(10) }));
-    const steps = made.map(({ layer, id }): Single => ({
-      do: "layer.copy",
-      id: layer.id,
-      as: id,
-      name: `${layer.name} copy`.slice(0, 120),
-    }));
+    const taken = useTable.getState().picture?.layers.map(({ name }) => name) ?? [];
+    const steps = made.map(({ layer, id }): Single => {
+      const name = copyName(layer.name, taken, 120);
+      taken.push(name);
+      return { do: "layer.copy", id: layer.id, as: id, name };
+    });
     if (await this.applyAll("duplicate layers", steps)) this.select(made.map(({ id }) => id));
   }
 

@@ -191,8 +191,8 @@ function ownAmounts(id: string): BrushAmounts {
 }
 
 /** Size runs evenly to the eye: position 0…1 ↔ 0.5…2000 px. */
-const LEAST_SIZE = 0.5;
-const MOST_SIZE = 2000;
+export const LEAST_SIZE = 0.5;
+export const MOST_SIZE = 2000;
 export const sizeAt = (position: number): number => {
   const size = LEAST_SIZE * (MOST_SIZE / LEAST_SIZE) ** Math.min(1, Math.max(0, position));
   return size < 10 ? Math.round(size * 10) / 10 : Math.round(size);

@@ -30,6 +30,8 @@ const STRAIGHT_PIECES = 6;
 const MOST_PIECES = 18;
 const A_LOCK = 6;
 const DRAWS = 8;
+/** Width at the root, as a share of the greatest: as it comes out of the skin. */
+const ROOT = 0.12;
 /** A hair's own share of unevenness in length, curl and strength. */
 const UNEVEN = 0.35;
 
@@ -98,8 +100,8 @@ function hair(
     const off = sway(t);
     const px = x - Math.sin(a) * off;
     const py = y + Math.cos(a) * off;
-    // A hair swells a little from its root and thins to nothing.
-    const r = ((width * size) / 2) * Math.min(1, 0.55 + t * 3) * (1 - t) ** 0.75;
+    // A hair grows out of its root and thins to nothing.
+    const r = ((width * size) / 2) * Math.min(1, ROOT + t * 4.5) * (1 - t) ** 0.75;
     const dx = last ? px - last.x : Math.cos(a);
     const dy = last ? py - last.y : Math.sin(a);
     const d = Math.sqrt(dx * dx + dy * dy) || 1;

@@ -60,6 +60,13 @@ function Thumb({ session, id }: { session: Session; id: string }) {
 
 function LayerName({ session, layer }: { session: Session; layer: Layer }) {
   const [editing, setEditing] = useState(false);
+  const label = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const node = label.current;
+    const rename = (): void => setEditing(true);
+    node?.addEventListener("rename", rename);
+    return () => node?.removeEventListener("rename", rename);
+  }, [editing]);
   if (editing)
     return (
       <NameField
@@ -78,7 +85,7 @@ function LayerName({ session, layer }: { session: Session; layer: Layer }) {
       data-rename={layer.id}
       title={layer.name}
       onDoubleClick={() => setEditing(true)}
-      ref={(node) => node?.addEventListener("rename", () => setEditing(true))}
+      ref={label}
     >
       {layer.name}
     </div>
