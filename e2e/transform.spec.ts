@@ -111,7 +111,8 @@ test("a transform is thrown away by Escape, and one of a box leaves the rest", a
   expect(after.y - before.y).toBeGreaterThan(10);
   expect(after.y - before.y).toBeLessThan(30);
 
-  await page.getByRole("button", { name: "Add layer" }).click();
+  await page.getByRole("button", { name: "Add layer", exact: true }).click();
+  await expect(page.getByRole("row", { name: /Layer 2/ })).toHaveAttribute("aria-selected", "true");
   await page.keyboard.press("y");
   await expect(page.getByText("There is nothing on this layer yet")).toBeVisible();
 });
