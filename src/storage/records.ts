@@ -45,7 +45,7 @@ export function newerThanThis(value: unknown): string | null {
   if (!parsed.success) return null;
   const { schema = 1, needs = [] } = parsed.data;
   if (schema <= SCHEMA && needs.length === 0) return null;
-  return `it was made by a newer version of Pampas: shape ${[schema, ...needs].join(", ")}`;
+  return `made by a newer version of Pampas, shape ${[schema, ...needs].join(", ")}`;
 }
 
 /** A picture as the Portfolio shows it. */

@@ -141,7 +141,9 @@ function UnreadableCard({ picture, save }: { picture: Unreadable; save: () => vo
           <span>
             Not readable by this version
             <br />
-            <span className="quiet">{picture.why}</span>
+            <span className="quiet">
+              {picture.why.charAt(0).toUpperCase() + picture.why.slice(1)}
+            </span>
           </span>
           <button type="button" className="btn btn-sm" onClick={save}>
             Save raw record

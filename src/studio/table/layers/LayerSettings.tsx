@@ -257,18 +257,6 @@ export function LayerSettings({ session, layer }: { session: Session; layer: Lay
         <LayerMenu session={session} layer={layer} />
       </div>
       <OwnSettings session={session} layer={layer} />
-      {paintOn === "mask" && (
-        <div className="on-mask" role="status">
-          Painting on the mask
-          <button
-            type="button"
-            className="btn btn-sm"
-            onClick={() => useTable.setState({ paintOn: "colour" })}
-          >
-            Back to paint
-          </button>
-        </div>
-      )}
     </div>
   );
 }
