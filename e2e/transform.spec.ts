@@ -63,6 +63,16 @@ test("what is drawn is moved, scaled by number, turned and bent, each seen at on
   await page.getByLabel("Turn, °").press("Enter");
   await settled(page);
   const wide = Number(await page.getByLabel("Wide, px").inputValue());
+  const high = Number(await page.getByLabel("High, px").inputValue());
+  await page.getByRole("button", { name: "Keep proportions" }).click();
+  await page.getByLabel("Wide, px").fill(String(wide * 2));
+  await page.getByLabel("Wide, px").press("Enter");
+  await expect
+    .poll(async () => Number(await page.getByLabel("High, px").inputValue()))
+    .toBeCloseTo(high * 2, 0);
+  await page.getByLabel("Wide, px").fill(String(wide));
+  await page.getByLabel("Wide, px").press("Enter");
+  await page.getByRole("button", { name: "Keep proportions" }).click();
   await page.getByLabel("Wide, px").fill(String(wide * 1.5));
   await page.getByLabel("Wide, px").press("Enter");
   await settled(page);

@@ -1,4 +1,5 @@
 import "fake-indexeddb/auto";
+import { chances } from "../engine/chances.testing";
 import { fingerprint, line, stroke, testEngine, testHeader } from "../engine/engine.testing";
 import { parseCommand } from "../engine/command/commands";
 import { type Work } from "../engine/command/work";
@@ -402,17 +403,6 @@ describe("keeping", () => {
     expect((await open(id)).notes).toEqual([]);
   });
 });
-
-/** Numbers that come out the same each time, 0…1 (mulberry32). */
-function chances(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
-}
 
 /** One thing that a person may do, by chance. */
 function doSomething(work: Work, chance: () => number): void {

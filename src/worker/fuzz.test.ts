@@ -1,5 +1,6 @@
 import { zipSync, strToU8 } from "fflate";
 import UTIF from "utif2";
+import { chances } from "../engine/chances.testing";
 import { line, stroke, testWork } from "../engine/engine.testing";
 import { readWorkLog, writeWorkLog } from "../engine/command/work-log";
 import { writeKit, readKit } from "../engine/file/kit";
@@ -14,17 +15,6 @@ import { readAsPicture } from "./bring-in";
 const FILES = Number(process.env.FUZZ ?? 200);
 /** What a broken file of a few kB may take, bytes. */
 const MOST_MEMORY = 512 * 2 ** 20;
-
-/** Chance that comes out the same each time (mulberry32). */
-function chances(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
-}
 
 /** A file with some of its bytes changed, left out, doubled or cut off. */
 function mutated(bytes: Uint8Array, seed: number): Uint8Array {

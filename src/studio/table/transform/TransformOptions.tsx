@@ -1,6 +1,6 @@
 "use client";
 
-import { FlipHorizontal2, FlipVertical2, Square } from "lucide-react";
+import { FlipHorizontal2, FlipVertical2, Link2, Link2Off, Square } from "lucide-react";
 import { useState } from "react";
 import { type Filter } from "../../../engine/transform/filters";
 import { type Session } from "../session";
@@ -59,6 +59,7 @@ function NumberField({
 
 function Numbers({ session, free }: { session: Session; free: Free }) {
   const piece = useTransform((state) => state.piece);
+  const [linked, setLinked] = useState(false);
   if (!piece) return null;
   const width = piece.from.right - piece.from.left;
   const height = piece.from.bottom - piece.from.top;
@@ -66,6 +67,13 @@ function Numbers({ session, free }: { session: Session; free: Free }) {
     void place(session, { kind: "free", free: { ...free, ...changes } });
   const scale = (px: number, of: number, own: number): number =>
     (Math.max(0.5, Math.abs(px)) / of) * Math.sign(own);
+  /** With linked proportions the other side changes as much. */
+  const scaled = (side: "scaleX" | "scaleY", px: number): Partial<Free> => {
+    const next = scale(px, side === "scaleX" ? width : height, free[side]);
+    if (!linked) return { [side]: next };
+    const by = next / free[side];
+    return { scaleX: free.scaleX * by, scaleY: free.scaleY * by };
+  };
   const turn = (degrees: number): number =>
     Math.atan2(Math.sin(degrees * DEGREE), Math.cos(degrees * DEGREE));
   return (
@@ -76,13 +84,23 @@ function Numbers({ session, free }: { session: Session; free: Free }) {
         label="Wide"
         unit="px"
         value={Math.abs(free.scaleX) * width}
-        take={(px) => change({ scaleX: scale(px, width, free.scaleX) })}
+        take={(px) => change(scaled("scaleX", px))}
       />
+      <button
+        type="button"
+        className="icon-button"
+        aria-pressed={linked}
+        aria-label="Keep proportions"
+        title="Keep proportions: width and height change together"
+        onClick={() => setLinked(!linked)}
+      >
+        {linked ? <Link2 size={16} /> : <Link2Off size={16} />}
+      </button>
       <NumberField
         label="High"
         unit="px"
         value={Math.abs(free.scaleY) * height}
-        take={(px) => change({ scaleY: scale(px, height, free.scaleY) })}
+        take={(px) => change(scaled("scaleY", px))}
       />
       <NumberField
         label="Turn"
