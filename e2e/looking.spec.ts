@@ -201,7 +201,7 @@ test("a sketch layer is dimmed, tinted and locked in one press, and freed in one
   await page.mouse.move(x, y - 200);
   expect(isGrey(await seen(page, x - 4, y - 4, 8))).toBe(true);
   await page.getByRole("button", { name: /^Sketch aid/ }).click();
-  await expect(page.getByRole("row", { name: /sketch aid · 42/ })).toBeVisible();
+  await expect(page.getByRole("row", { name: /sketch aid · 55/ })).toBeVisible();
   await expect.poll(async () => isGrey(await seen(page, x - 4, y - 4, 8))).toBe(false);
   await pen.stroke(swell([x - 80, y + 40], [x + 80, y + 40], 20, 1));
   await expect(page.getByText(/is locked/)).toBeVisible();

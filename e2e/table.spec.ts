@@ -412,10 +412,30 @@ test.describe("the table", () => {
       "true",
     );
     await page.keyboard.press("Control+z");
-    await expect(page.getByRole("row", { name: /Layer 1/ })).toHaveAttribute(
+    await expect(page.getByRole("row", { name: /Layer 1 copy/ })).toHaveCount(0);
+    await expect(page.getByRole("row", { name: /^Layer 1,/ })).toHaveAttribute(
       "aria-selected",
       "true",
     );
+    await settled(page);
+  });
+
+  test("picks the colour where the pen rests, where that is switched on", async ({ page }) => {
+    const pen = await freshTable(page, { width: 400, height: 300 });
+    const { x, y } = await middle(page);
+    await page.getByLabel("Rest picks").check();
+    await page.getByRole("radio", { name: "Even liner" }).click();
+    await page.getByLabel("Brush px").fill("60");
+    await page.getByLabel("Colour as hex").fill("#b03a2e");
+    await pen.stroke(swell([x - 100, y], [x + 100, y]));
+    await settled(page);
+    await page.getByLabel("Colour as hex").fill("#2e6ab0");
+    const rest = { x, y, pressure: 0.6 };
+    await pen.down(rest);
+    await expect(page.getByLabel("Colour as hex")).toHaveValue("#b03a2e");
+    await pen.up(rest);
+    await page.getByRole("button", { name: "Undo paint" }).click();
+    await expect(page.getByRole("button", { name: "Undo paint" })).toBeHidden();
     await settled(page);
   });
 

@@ -172,6 +172,8 @@ export type AsideRecord = {
 export const settingsRecord = z.object({
   room: z.enum(["day", "studio", "night"]).catch("studio"),
   standInPen: z.boolean().catch(false),
+  /** Whether a pen that rests where it was set down picks the colour there. */
+  restPicks: z.boolean().catch(false),
   recent: z.array(hexColour).max(24).catch([]),
   /** Keys that the person has changed: action → place on the keyboard. */
   keys: z.record(z.string().max(40), z.string().max(24)).catch({}),

@@ -13,7 +13,7 @@ import { headerSchema } from "../engine/picture/header";
 import { SELECTION } from "../engine/picture/picture";
 import { paperFrom } from "../engine/paper/paper-from";
 import { toBase64 } from "../engine/file/base64";
-import { Refusal } from "../engine/picture/refusal";
+import { Refusal, Stopped } from "../engine/picture/refusal";
 import { readPng } from "../engine/file/png";
 import { Connection } from "../storage/connection";
 import { Keeper } from "../storage/keeper";
@@ -307,7 +307,7 @@ const exportProgress = (share: number): void =>
 /** Tells how far long work has come. @throws Refusal where it was asked to stop */
 function longWork(label: string, share: number, stopped = "Stopped. Nothing was kept."): void {
   pen?.beat();
-  if (pen?.stopAsked()) throw new Refusal(stopped);
+  if (pen?.stopAsked()) throw new Stopped(stopped);
   tellPage({ type: "progress", label, share });
 }
 

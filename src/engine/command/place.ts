@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { fromBase64 } from "../file/base64";
 import { ontoTiles } from "../file/onto-tiles";
-import { readDeepPng } from "../file/png";
+import { readDeepPng, readPngHeader } from "../file/png";
 import { layerId, workableLayer } from "../picture/picture";
 import { type Applying } from "./command";
 
@@ -17,6 +17,8 @@ export const placeSchema = z.strictObject({
   png: z.string().max(MOST_BASE64),
 });
 
+/** Pixels from which on it is told how far the work has come. */
+const LONG_WORK = 4_000_000;
 /** How much of the work is decoding. */
 const DECODING = 0.8;
 
@@ -25,9 +27,10 @@ export function place(applying: Applying, command: z.infer<typeof placeSchema>):
   const { picture, bench } = applying;
   const { layer, x, y } = command;
   workableLayer(picture, layer);
-  const image = readDeepPng(fromBase64(command.png), (share) =>
-    applying.tell("Bringing in the picture", share * DECODING),
-  );
+  const bytes = fromBase64(command.png);
+  const { width, height } = readPngHeader(bytes);
+  const told = (share: number): void => applying.tell("Bringing in the picture", share * DECODING);
+  const image = readDeepPng(bytes, width * height < LONG_WORK ? undefined : told);
   const under = picture.plane(layer);
   for (const [key, tile] of ontoTiles(bench.store, image, { ...picture, x, y }, under)) {
     if (!bench.store.isEmpty(tile)) applying.swap(layer, key, tile);

@@ -212,6 +212,28 @@ describe("bringing in pixels", () => {
   });
 });
 
+it("bringing in a large picture tells how far it is, and can be stopped", () => {
+  const data = new Uint8Array(2300 * 1800 * 4).fill(200);
+  const large = toBase64(writePng({ width: 2300, height: 1800, data }));
+  const told: number[] = [];
+  let most = 1;
+  const work = testEngine().open(testHeader({ width: 2300, height: 1800 }), {
+    progressed: (_label, share) => {
+      told.push(share);
+      if (share > most) throw new Error("enough");
+    },
+  });
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  work.apply({ do: "place", layer: "a", x: 0, y: 0, png });
+  expect(told).toEqual([]);
+  work.apply({ do: "place", layer: "a", x: 0, y: 0, png: large });
+  expect(told.length).toBeGreaterThan(10);
+  most = 0.3;
+  const before = work.place;
+  expect(() => work.apply({ do: "place", layer: "a", x: 0, y: 0, png: large })).toThrow(/^enough$/);
+  expect(work.place).toBe(before);
+});
+
 describe("the live door", () => {
   const begin = { do: "stroke", layer: "a", brush: "pencil-6b", size: 20 };
 

@@ -195,10 +195,20 @@ export function readDeepPng(
 ): DeepPixels & { ppi: number | null } {
   const header = readPngHeader(bytes);
   const chunks = chunksOf(bytes);
+  // Whoever stops the work says so in words of their own.
+  let stopped: { by: unknown } | null = null;
+  const watched = (share: number): void => {
+    try {
+      progress(share);
+    } catch (error) {
+      stopped = { by: error };
+      throw error;
+    }
+  };
   try {
     if (isPlain(header)) {
       const { width, height } = header;
-      const data = readPlain(bytes, chunks, header, progress);
+      const data = readPlain(bytes, chunks, header, watched);
       return { width, height, data, ppi: ppiOf(bytes, chunks) };
     }
     checkData(bytes, chunks, header);
@@ -207,7 +217,7 @@ export function readDeepPng(
     const ppi = resolution && resolution.unit === 1 ? resolution.x * METRES_AN_INCH : null;
     return { width: image.width, height: image.height, data: toRgba(image), ppi };
   } catch (error) {
-    if (error instanceof Refusal) throw error;
+    if (stopped || error instanceof Refusal) throw error;
     throw new Refusal(
       `this PNG picture is broken (${error instanceof Error ? error.message : "unreadable"})`,
     );

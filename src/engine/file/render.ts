@@ -2,7 +2,7 @@ import { type WorkLog } from "../command/work-log";
 import { flatten, type Progress } from "../compose/flatten";
 import { type Engine } from "../engine";
 import { type Work, type WorkEvents } from "../command/work";
-import { Refusal } from "../picture/refusal";
+import { Refusal, Stopped } from "../picture/refusal";
 import { writeOpenRaster } from "./openraster";
 import { PngWriter } from "./png";
 
@@ -40,6 +40,7 @@ export async function paintLog(
     try {
       work.apply(command);
     } catch (error) {
+      if (error instanceof Stopped) throw error;
       if (error instanceof Refusal) throw new Refusal(`command ${i + 1}: ${error.message}`);
       throw error;
     }

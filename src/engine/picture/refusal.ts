@@ -5,6 +5,11 @@ export class Refusal extends Error {
   override name = "Refusal";
 }
 
+/** Work that the person stopped; nothing was changed. */
+export class Stopped extends Refusal {
+  override name = "Stopped";
+}
+
 /** The first thing wrong with data that did not parse: where, and what was expected. */
 export function firstFault(error: z.ZodError): string {
   const issue = error.issues[0];

@@ -256,6 +256,7 @@ export function Portfolio() {
         const { api } = await engine();
         const answer = await api.importPicture(file.name, new Uint8Array(await file.arrayBuffer()));
         if (answer.ok) for (const note of answer.value.notes) tell(note);
+        else if (answer.why.startsWith("Stopped")) tell(`“${file.name}”: ${answer.why}`);
         else tell(`“${file.name}” was not brought in: ${answer.why}. Nothing else was changed.`);
       }
       setMaking(null);

@@ -45,7 +45,8 @@ function PickOptions() {
 
 /** Options of the tool in hand. */
 export function Options({ session }: { session: Session }) {
-  const { steady, standInPen, set, tool, picture, view, mode, takes, brush, paintOn } = useTable();
+  const { steady, standInPen, set, tool, picture, view, mode, takes, brush, paintOn, restPicks } =
+    useTable();
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
   const inHand = useTransform(({ piece }) => piece !== null);
   const stencilInHand = useStencils((state) => state.inHand !== null);
@@ -149,9 +150,21 @@ export function Options({ session }: { session: Session }) {
             />
             Stand-in pen
           </label>
+          <label title="Hold the pen still to take the colour under it">
+            <input
+              type="checkbox"
+              className="form-check-input mt-0"
+              checked={restPicks}
+              onChange={(event) => {
+                set({ restPicks: event.target.checked });
+                void remember({ restPicks: event.target.checked });
+              }}
+            />
+            Rest picks
+          </label>
         </>
       )}
-      {tool !== "fill" && tool !== "select" && tool !== "pick" && (
+      {tool !== "fill" && tool !== "select" && tool !== "pick" && paintOn === "colour" && (
         <span className="quiet">
           {picture?.width} × {picture?.height} px · {percent}%
         </span>

@@ -33,11 +33,11 @@ import { Tray } from "./Tray";
 
 async function readSettings(): Promise<void> {
   const db = await openDatabase();
-  const { room, standInPen, recent, keys, wells } = await new Shelf(db).settings();
+  const { room, standInPen, restPicks, recent, keys, wells } = await new Shelf(db).settings();
   db.close();
   enterRoom(room);
   useWells.setState({ shared: wells });
-  useTable.setState({ room, standInPen, recent, keys: readKeys(keys) });
+  useTable.setState({ room, standInPen, restPicks, recent, keys: readKeys(keys) });
 }
 
 /** What all notices about storing are about: only the newest is shown. */

@@ -22,6 +22,9 @@ const STRAIGHT_POINTS = 24;
 const UPRIGHT = Math.PI / 2;
 /** How long after a pen was last heard of touches are taken for the palm, ms. */
 const PALM = 500;
+/** How long a pen must rest where it was set down to pick a colour, ms, and how far it may stray, device px. */
+const REST = 450;
+const REST_STRAY = 4;
 /** How near to upright a turn snaps, radians. */
 const TURN_SNAP = 0.035;
 
@@ -56,6 +59,9 @@ export class Hand {
   #boxFrom: Point = { x: 0, y: 0 };
   #hovered: Point | null = null;
   #follower: Follower | null = null;
+  /** Where a stroke began, and the timer that turns a rest there into picking. */
+  #restAt: Point = { x: 0, y: 0 };
+  #resting: ReturnType<typeof setTimeout> | undefined;
   #pressed = 0.5;
   #raw = "onpointerrawupdate" in window;
   #listeners = new AbortController();
@@ -94,6 +100,7 @@ export class Hand {
   }
 
   stop(): void {
+    clearTimeout(this.#resting);
     this.#listeners.abort();
   }
 
@@ -214,6 +221,17 @@ export class Hand {
     });
     state.useColour();
     this.#draw([event]);
+    this.#restAt = place;
+    if (state.restPicks && this.#doing === "stroke")
+      this.#resting = setTimeout(() => this.#rested(), REST);
+  }
+
+  /** The pen has stayed where it was set down: what it drew was not meant, it picks the colour. */
+  #rested(): void {
+    if (this.#doing !== "stroke") return;
+    this.#giveUp();
+    this.#doing = "pick";
+    void this.#pick(this.#restAt);
   }
 
   #move(event: PointerEvent, raw: boolean): void {
@@ -235,6 +253,8 @@ export class Hand {
     const isMark = this.isDrawing;
     if (isMark !== raw && (this.#raw || raw)) return;
     const place = this.#place(event);
+    const { x, y } = this.#restAt;
+    if (isMark && Math.hypot(place.x - x, place.y - y) > REST_STRAY) clearTimeout(this.#resting);
     if (isMark) this.#draw(event.getCoalescedEvents?.() ?? [], event);
     else this.#drag(place, event);
     this.#last = place;
@@ -404,6 +424,7 @@ export class Hand {
   }
 
   #lifted(event: PointerEvent): void {
+    if (event.pointerId === this.#pointer) clearTimeout(this.#resting);
     this.#touches.delete(event.pointerId);
     if (event.pointerType !== "pen") return;
     this.#penDown = false;

@@ -72,6 +72,7 @@ export type TableState = {
   view: View;
   room: Settings["room"];
   standInPen: boolean;
+  restPicks: boolean;
   /** Whether strokes follow the picture's guides. */
   follow: boolean;
   /** Whether guides and their handles are seen. */
@@ -132,6 +133,7 @@ export const useTable = create<TableState>()((set) => ({
   view: { x: 0, y: 0, zoom: 1, angle: 0, mirrored: false },
   room: "studio",
   standInPen: false,
+  restPicks: false,
   follow: false,
   guidesShown: true,
   values: null,
