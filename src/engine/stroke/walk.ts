@@ -26,8 +26,11 @@ const LEAST_STEP = 0.35;
 const LINE_STEP = { share: 0.15, least: 0.5, most: 4, wide: 0.04 };
 /** Chords of strands, a share of the radius: their own width says little of how far they may step. */
 const STRAND_STEP = { share: 0.2, least: 1.5, most: 5, wide: 0.1 };
-/** Marks that blend: px, and the pixels under a mark for each px between two of them. */
-const BLEND_STEP = { least: 1, reach: 20_000 };
+/**
+ * Marks that blend: px, and the pixels under a mark for each px between two of them; pictures and
+ * grain take so many times as long as a plain disc.
+ */
+const BLEND_STEP = { least: 1, reach: 20_000, textured: 3 };
 const RIBBON_STEP = { share: 0.22, least: 2, most: 24, wide: 0.08 };
 /** Tufts and clouds stand this share of the size apart at least. */
 const LEAST_RADIUS = 0.15;
@@ -298,7 +301,7 @@ export class Walker {
       LEAST_STEP,
       radius * 2 * Math.max(0.01, this.#asked.spacing(this.#reading)),
     );
-    const step = this.#blendStep(apart);
+    const step = this.#blendStep(apart, station);
     marks.share = step / apart;
     switch (this.#kind) {
       case "line":
@@ -335,10 +338,12 @@ export class Walker {
    * How far marks that blend stand apart: so near that none of them is seen, as long as that costs
    * no more than the hand can wait for.
    */
-  #blendStep(apart: number): number {
-    const { mode, size } = this.start;
+  #blendStep(apart: number, { radius, stretch }: Station): number {
+    const { mode, train } = this.start;
     if (mode !== "blend") return apart;
-    return Math.min(apart, Math.max(BLEND_STEP.least, (size * size) / BLEND_STEP.reach));
+    const isPlain = train.tip.kind === "round" && !train.grain;
+    const cost = 4 * radius * radius * stretch * (isPlain ? 1 : BLEND_STEP.textured);
+    return Math.min(apart, Math.max(BLEND_STEP.least, cost / BLEND_STEP.reach));
   }
 
   #rootColours(): Before | null {
