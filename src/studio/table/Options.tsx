@@ -43,10 +43,37 @@ function PickOptions() {
   );
 }
 
+/** A setting that is kept for the next time. */
+function Remembered({
+  of,
+  label,
+  hint,
+}: {
+  of: "standInPen" | "restPicks";
+  label: string;
+  hint: string;
+}) {
+  const { [of]: isOn, set } = useTable();
+  const choose = (next: boolean): void => {
+    set({ [of]: next });
+    void remember({ [of]: next });
+  };
+  return (
+    <label title={hint}>
+      <input
+        type="checkbox"
+        className="form-check-input mt-0"
+        checked={isOn}
+        onChange={(event) => choose(event.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
+
 /** Options of the tool in hand. */
 export function Options({ session }: { session: Session }) {
-  const { steady, standInPen, set, tool, picture, view, mode, takes, brush, paintOn, restPicks } =
-    useTable();
+  const { steady, set, tool, picture, view, mode, takes, brush, paintOn } = useTable();
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
   const inHand = useTransform(({ piece }) => piece !== null);
   const stencilInHand = useStencils((state) => state.inHand !== null);
@@ -138,30 +165,12 @@ export function Options({ session }: { session: Session }) {
             />
             <output>{Math.round(steady * 10)}</output>
           </label>
-          <label title="Mouse speed acts as pressure">
-            <input
-              type="checkbox"
-              className="form-check-input mt-0"
-              checked={standInPen}
-              onChange={(event) => {
-                set({ standInPen: event.target.checked });
-                void remember({ standInPen: event.target.checked });
-              }}
-            />
-            Stand-in pen
-          </label>
-          <label title="Hold the pen still to take the colour under it">
-            <input
-              type="checkbox"
-              className="form-check-input mt-0"
-              checked={restPicks}
-              onChange={(event) => {
-                set({ restPicks: event.target.checked });
-                void remember({ restPicks: event.target.checked });
-              }}
-            />
-            Rest picks
-          </label>
+          <Remembered of="standInPen" label="Stand-in pen" hint="Mouse speed acts as pressure" />
+          <Remembered
+            of="restPicks"
+            label="Rest picks"
+            hint="Hold the pen still to take the colour under it"
+          />
         </>
       )}
       {tool !== "fill" && tool !== "select" && tool !== "pick" && paintOn === "colour" && (
