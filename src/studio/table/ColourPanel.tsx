@@ -17,9 +17,10 @@ import {
 } from "../../engine/colour/oklch";
 import { swapColours } from "./actions";
 import { HarmonyPanel } from "./colour/HarmonyPanel";
+import { MixPanel } from "./colour/MixPanel";
 import { WellsPanel } from "./colour/WellsPanel";
 import { Leaf } from "./Leaf";
-import { useTable } from "./table-store";
+import { useParts, useTable } from "./table-store";
 
 const STEPS = 11;
 
@@ -223,7 +224,7 @@ function Sliders() {
   );
 }
 
-const colourTabs = ["Recent", "Harmony", "Wells"] as const;
+const colourTabs = ["Recent", "Harmony", "Mix", "Wells"] as const;
 
 function RecentColours() {
   const recent = useTable((state) => state.recent);
@@ -231,7 +232,7 @@ function RecentColours() {
   return (
     <>
       {recent.length === 0 ? (
-        <span className="quiet">What you paint with comes here.</span>
+        <span className="quiet">Colours you use appear here.</span>
       ) : (
         <div className="recent" role="group" aria-label="Recent colours">
           {recent.map((hex) => (
@@ -251,7 +252,7 @@ function RecentColours() {
 
 export function ColourPanel({ session }: { session: Session }) {
   const [tab, setTab] = useState<(typeof colourTabs)[number]>("Recent");
-  const { colour, second } = useTable();
+  const { colour, second } = useParts("colour", "second");
   return (
     <section className="colour-panel" aria-label="Colour">
       <div className="head">
@@ -297,6 +298,7 @@ export function ColourPanel({ session }: { session: Session }) {
       </div>
       {tab === "Wells" && <WellsPanel session={session} />}
       {tab === "Harmony" && <HarmonyPanel />}
+      {tab === "Mix" && <MixPanel />}
       {tab === "Recent" && <RecentColours />}
       <FarView session={session} />
     </section>

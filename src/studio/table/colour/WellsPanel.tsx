@@ -1,5 +1,6 @@
 "use client";
 
+import { whyOf } from "../../notices/why";
 import {
   closestCenter,
   DndContext,
@@ -25,8 +26,17 @@ import { download } from "../../files/download";
 import { NameField } from "../../naming/NameField";
 import { tell } from "../../notices/notices";
 import { type Session } from "../session";
+import { Step } from "../layers/menu-items";
 import { useTable } from "../table-store";
-import { addWells, allWells, changeWells, moveWells, type Place, useWells } from "./wells-store";
+import {
+  addWells,
+  allWells,
+  changeWells,
+  moveWells,
+  type Place,
+  useWells,
+  wellsOfFile,
+} from "./wells-store";
 
 const none: readonly Wells[] = [];
 const COUNTS = [5, 8, 16, 24];
@@ -55,6 +65,12 @@ function Well({ id, hex, name }: { id: string; hex: string; name: string }) {
   );
 }
 
+/** Pictures whose colours can be taken. */
+const PICTURES = ".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff";
+const isPicture = ({ name, type }: File): boolean =>
+  (type.startsWith("image/") && type !== "image/svg+xml") ||
+  PICTURES.split(",").some((extension) => name.toLowerCase().endsWith(extension));
+
 function WellsMenu({
   session,
   open,
@@ -67,12 +83,19 @@ function WellsMenu({
     const [chosen] = event.target.files ?? [];
     event.target.value = "";
     if (!chosen) return;
+    if (isPicture(chosen))
+      return tell(`“${chosen.name}” is a picture, not a palette.`, {
+        label: "Colours from it",
+        act: () =>
+          void chosen
+            .arrayBuffer()
+            .then((bytes) => wellsOfFile(session, chosen.name, new Uint8Array(bytes))),
+      });
     try {
       const { name, colours } = readPalette(await chosen.text(), chosen.name);
       await addWells(session, name, colours);
     } catch (error) {
-      const why = error instanceof Error ? error.message : "it cannot be read";
-      tell(`“${chosen.name}” was not brought in: ${why}.`);
+      tell(`“${chosen.name}” was not brought in: ${whyOf(error)}.`);
     }
   };
   const fromPicture = async (count: number): Promise<void> => {
@@ -108,7 +131,7 @@ function WellsMenu({
       <input
         ref={file}
         type="file"
-        accept=".json,.txt,.svg,.hex"
+        accept={`.json,.txt,.svg,.hex,${PICTURES}`}
         hidden
         aria-label="Palette file"
         onChange={(event) => void bring(event)}
@@ -117,19 +140,18 @@ function WellsMenu({
         {item("New wells", () => addWells(session, "Wells", []))}
         <div className="steps" role="group" aria-label="Wells from the picture">
           {COUNTS.map((count) => (
-            <button
+            <Step
               key={count}
-              type="button"
               aria-label={`${count} colours from the picture`}
-              onClick={() => void fromPicture(count)}
+              act={() => fromPicture(count)}
             >
               {count}
-            </button>
+            </Step>
           ))}
           <span className="quiet">from the picture</span>
         </div>
         <Dropdown.Item as="button" type="button" onClick={openFile}>
-          Bring in a palette…
+          Bring in a palette, or a picture’s colours…
         </Dropdown.Item>
         {open && (
           <>

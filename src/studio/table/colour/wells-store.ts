@@ -2,6 +2,7 @@ import { nanoid } from "nanoid";
 import { create } from "zustand";
 import { MOST_COLOURS, type Wells } from "../../../engine/colour/wells";
 import { remember, type Session } from "../session";
+import { tell } from "../../notices/notices";
 import { useTable } from "../table-store";
 
 /** Wells that are at hand in every picture, and which set is open. */
@@ -57,6 +58,25 @@ export async function addWells(
   const own = setsAt("picture");
   const made = { id, name: name.slice(0, 80) || "Wells", colours: colours.slice(0, MOST_COLOURS) };
   if (await put(session, "picture", [...own, made])) useWells.setState({ open: id });
+}
+
+/** How many colours are taken from a file or a pin. */
+const FROM_FILE = 12;
+
+/** A set of the colours that stand for a picture in a file. */
+export async function wellsOfFile(
+  session: Session,
+  name: string,
+  bytes: Uint8Array,
+): Promise<void> {
+  const answer = await session.link.api.paletteOfFile(bytes, FROM_FILE);
+  if (!answer.ok) return tell(`No colours were taken from “${name}”: ${answer.why}.`);
+  await addWells(
+    session,
+    `From ${name}`,
+    answer.value.map((hex) => ({ hex, name: "" })),
+  );
+  tell(`${answer.value.length} colours of “${name}” are in the wells.`);
 }
 
 /** Keeps a set for all pictures, or with this one alone. */
