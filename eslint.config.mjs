@@ -66,7 +66,17 @@ export default tseslint.config(
   {
     files: ["src/**/*.tsx", "src/studio/**/*.ts"],
     plugins: { "react-hooks": hooks, "@next/next": next },
-    rules: { ...hooks.configs.recommended.rules, ...next.configs.recommended.rules },
+    rules: {
+      ...hooks.configs.recommended.rules,
+      ...next.configs.recommended.rules,
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "CallExpression[callee.name='useTable'][arguments.length=0]",
+          message: "Panning replaces the state: ask for parts of it (useParts), or panels render.",
+        },
+      ],
+    },
   },
   {
     files: ["src/engine/**/*.ts"],

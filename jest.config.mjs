@@ -3,6 +3,7 @@ export default {
   // A slow machine is no fault of the code.
   testTimeout: 60_000,
   testEnvironment: "node",
+  setupFiles: ["<rootDir>/scripts/papers-for-tests.ts"],
   testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/demo/**/*.test.ts"],
   transform: {
     "^.+\\.(t|j|m)sx?$": [

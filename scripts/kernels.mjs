@@ -1,7 +1,9 @@
 /**
  * Compiles kernels/ to kernels/build/, unless what is there is newer than the sources: once for
- * every machine, once with relaxed SIMD, which gives the same pixels sooner where it is known.
+ * every machine, once with relaxed SIMD, which gives the same pixels sooner where it is known. Then
+ * makes the papers.
  */
+import { spawnSync } from "node:child_process";
 import { mkdir, readdir, readFile, stat, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
 import asc from "assemblyscript/asc";
@@ -63,15 +65,19 @@ async function asText(source, name, constant) {
   await writeFile(output, `export const ${constant} =\n  "${text}";\n`);
 }
 
-/** Rows of PNG files: a small module with memory of its own. */
-async function compilePngRows() {
-  const source = new URL("png/rows.ts", folder);
-  const output = new URL("build/png-rows.wasm", folder);
+/** A small module with memory of its own: rows of PNG files, papers. */
+async function compileApart(path, name) {
+  const source = new URL(path, folder);
+  const output = new URL(`build/${name}.wasm`, folder);
   if ((await modified(output)) > (await modified(source))) return;
   const { error, stderr } = await asc.main(
-    ["kernels/png/rows.ts", "--outFile", "kernels/build/png-rows.wasm", "--runtime", "stub"].concat(
-      ["--optimizeLevel", "3", "--noAssert", "--enable", "simd"],
-    ),
+    [`kernels/${path}`, "--outFile", `kernels/build/${name}.wasm`, "--runtime", "stub"].concat([
+      "--optimizeLevel",
+      "3",
+      "--noAssert",
+      "--enable",
+      "simd",
+    ]),
     { baseDir: new URL("..", import.meta.url).pathname },
   );
   if (!error) return;
@@ -79,7 +85,16 @@ async function compilePngRows() {
   process.exit(1);
 }
 
-await compilePngRows();
+await compileApart("png/rows.ts", "png-rows");
+await compileApart("paper/fields.ts", "paper-fields");
+await asText(new URL("build/paper-fields.wasm", folder), "paper-fields", "paperFieldsModule");
 await asText(new URL("build/png-rows.wasm", folder), "png-rows", "pngRowsModule");
 const zlib = fileURLToPath(import.meta.resolve("@zip.js/zip.js/dist/zip-module.wasm"));
 await asText(zlib, "zlib", "zlibModule");
+
+/** The bands of the papers that ship, made with the small module. */
+const { status } = spawnSync(process.execPath, ["--import", "tsx", "scripts/make-papers.ts"], {
+  stdio: "inherit",
+  cwd: fileURLToPath(new URL("..", import.meta.url)),
+});
+if (status !== 0) process.exit(1);

@@ -1,6 +1,8 @@
 /** Serves the built application and prints its address. */
-import { spawn } from "node:child_process";
-import { createServer } from "node:net";
+import { createServer } from "node:http";
+import next from "next";
+
+process.env.NEXT_TELEMETRY_DISABLED = "1";
 
 /** Only this machine is answered, unless `--host NAME` says which address to listen at. */
 const hostFlag = process.argv.indexOf("--host");
@@ -22,17 +24,33 @@ const isFree = (port) =>
 let port = wanted;
 while (!(await isFree(port))) port++;
 
-const next = spawn(
-  process.execPath,
-  ["node_modules/next/dist/bin/next", "start", "-H", host, "-p", String(port)],
-  {
-    stdio: ["inherit", "pipe", "inherit"],
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
-  },
-);
-next.stdout.on("data", (text) => {
-  process.stdout.write(text);
-  if (/Ready/.test(text)) console.log(`\nPampas is ready: http://localhost:${port}\n`);
+/** For answers that the application never sees, such as one to an address that is none; its own are stricter. */
+const headers = {
+  "Content-Security-Policy": "default-src 'none'; base-uri 'none'; frame-ancestors 'none'",
+  "X-Content-Type-Options": "nosniff",
+  "Referrer-Policy": "no-referrer",
+};
+
+const app = next({ dev: false, hostname: host, port });
+const answer = app.getRequestHandler();
+await app.prepare();
+
+function isAddress(url) {
+  try {
+    return decodeURIComponent(new URL(url, "http://localhost").pathname) !== "";
+  } catch {
+    return false;
+  }
+}
+
+const server = createServer((request, response) => {
+  for (const [name, value] of Object.entries(headers)) response.setHeader(name, value);
+  if (isAddress(request.url)) void answer(request, response);
+  else response.writeHead(400).end("this address cannot be read");
 });
-next.on("exit", (code) => process.exit(code ?? 0));
-for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => next.kill(signal));
+server.listen(port, host, () => console.log(`\nPampas is ready: http://localhost:${port}\n`));
+for (const signal of ["SIGINT", "SIGTERM"])
+  process.on(signal, () => {
+    server.closeAllConnections();
+    server.close(() => process.exit(0));
+  });

@@ -2,6 +2,7 @@ import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { setFlagsFromString } from "node:v8";
 import { Engine } from "../engine/engine";
+import { bringPapers } from "./papers";
 
 /** A build of the kernels, as `npm run kernels` leaves them. */
 const build = async (name: string): Promise<Uint8Array<ArrayBuffer>> =>
@@ -25,5 +26,6 @@ async function quickestBuild(): Promise<Uint8Array<ArrayBuffer>> {
 
 /** An engine in Node on this thread alone. */
 export async function loadEngine(): Promise<Engine> {
+  bringPapers();
   return new Engine(await loadKernels());
 }

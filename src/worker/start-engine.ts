@@ -1,11 +1,13 @@
 import { Engine } from "../engine/engine";
+import { bringPapers } from "./papers";
 
 /** Most helpers beside the engine's own thread. */
 const MOST_HELPERS = 7;
 
 /** An engine in the browser; helpers join it as they come up. */
 export async function startEngine(): Promise<Engine> {
-  const engine = new Engine(await WebAssembly.compile(await quickestBuild()));
+  const [module] = await Promise.all([compiled(), bringPapers()]);
+  const engine = new Engine(module);
   const helpers = Math.min(MOST_HELPERS, Math.max(0, navigator.hardwareConcurrency - 1));
   for (let i = 0; i < helpers; i++) {
     const start = engine.workforce.enlist(engine.module);
@@ -15,6 +17,9 @@ export async function startEngine(): Promise<Engine> {
   }
   return engine;
 }
+
+const compiled = async (): Promise<WebAssembly.Module> =>
+  WebAssembly.compile(await quickestBuild());
 
 /** The kernels with relaxed SIMD where the browser knows it: the same pixels, sooner. */
 async function quickestBuild(): Promise<ArrayBuffer> {

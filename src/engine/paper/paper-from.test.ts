@@ -1,7 +1,7 @@
 import { fromBase64, toBase64 } from "../file/base64";
 import { readPng, writePng } from "../file/png";
 import { alphas, line, stroke, sum, testWork } from "../engine.testing";
-import { heightsOf, PAPER_SIDE, type Paper } from "./paper";
+import { paperBands, type Paper, PICTURE_SIDE } from "./paper";
 import { paperFrom } from "./paper-from";
 
 /** A picture of a weave, lit from one side. */
@@ -23,13 +23,13 @@ const woven = paperFrom(weave(700, 600));
 const paper = (picture: string): Paper => ({ kind: "picture", scale: 1, picture });
 
 it("has every height equally often, whatever light lay on the picture", () => {
-  const heights = heightsOf(paper(woven));
-  expect(sum(heights) / heights.length / 65535).toBeCloseTo(0.5, 3);
+  const heights = paperBands(paper(woven)).coarse;
+  expect(sum(heights) / heights.length / 255).toBeCloseTo(0.5, 3);
   const third = (from: number): number => {
     let total = 0;
-    for (let y = 0; y < PAPER_SIDE; y++)
-      for (let x = from; x < from + 128; x++) total += heights[y * PAPER_SIDE + x] as number;
-    return total / (128 * PAPER_SIDE) / 65535;
+    for (let y = 0; y < PICTURE_SIDE; y++)
+      for (let x = from; x < from + 128; x++) total += heights[y * 2 * PICTURE_SIDE + x] as number;
+    return total / (128 * PICTURE_SIDE) / 255;
   };
   expect(Math.abs(third(0) - third(384))).toBeLessThan(0.08);
 });
@@ -40,12 +40,12 @@ it("repeats without a seam", () => {
     Math.abs((data[a * 4] as number) - (data[b * 4] as number));
   let seam = 0;
   let inside = 0;
-  for (let i = 0; i < PAPER_SIDE; i++) {
-    seam += step(i * PAPER_SIDE, i * PAPER_SIDE + PAPER_SIDE - 1);
-    seam += step(i, i + (PAPER_SIDE - 1) * PAPER_SIDE);
+  for (let i = 0; i < PICTURE_SIDE; i++) {
+    seam += step(i * PICTURE_SIDE, i * PICTURE_SIDE + PICTURE_SIDE - 1);
+    seam += step(i, i + (PICTURE_SIDE - 1) * PICTURE_SIDE);
     inside +=
-      step(i * PAPER_SIDE + 255, i * PAPER_SIDE + 256) +
-      step(i + 255 * PAPER_SIDE, i + 256 * PAPER_SIDE);
+      step(i * PICTURE_SIDE + 255, i * PICTURE_SIDE + 256) +
+      step(i + 255 * PICTURE_SIDE, i + 256 * PICTURE_SIDE);
   }
   expect(seam / inside).toBeLessThan(1.4);
 });
@@ -81,6 +81,6 @@ describe("is refused", () => {
     expect(() => set({ kind: "picture", scale: 1 })).toThrow(/paper.picture/);
     expect(() => set({ kind: "laid", scale: 1, picture: "AAAA" })).toThrow(/paper.picture/);
     const small = toBase64(writePng(weave(64, 64)));
-    expect(() => heightsOf(paper(small))).toThrow(/512 × 512 px, not 64 × 64/);
+    expect(() => paperBands(paper(small))).toThrow(/512 × 512 px, not 64 × 64/);
   });
 });

@@ -2,28 +2,25 @@
 
 import { ImagePlus } from "lucide-react";
 import { useEffect, useRef } from "react";
-import {
-  heightsOf,
-  type Paper,
-  PAPER_SIDE,
-  paperKinds,
-  type PaperKind,
-} from "../../engine/paper/paper";
+import { type PaperKind } from "../../engine/paper/bands";
+import { type Paper, paperKinds, surfaceOf } from "../../engine/paper/paper";
+import { bringPapers } from "../../worker/papers";
 
 /** A paper apart from the size of its grain. */
 export type PaperLook = Pick<Paper, "kind" | "picture">;
 
-/** Shows a paper's grain, lit from the upper left. */
+/** Shows a paper's tooth under raking light from the upper left. */
 function Grain({ paper, ground }: { paper: PaperLook; ground: string }) {
   const { kind, picture } = paper;
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    // A paper takes a while to make the first time: the dialog answers before it.
-    const waiting = requestIdleCallback(
-      () => canvas.current && paintGrain(canvas.current, { kind, picture, scale: 1 }, ground),
-      { timeout: 300 },
-    );
-    return () => cancelIdleCallback(waiting);
+    let wanted = true;
+    void bringPapers().then(() => {
+      if (wanted && canvas.current) paintGrain(canvas.current, { kind, picture, scale: 1 }, ground);
+    });
+    return () => {
+      wanted = false;
+    };
   }, [kind, picture, ground]);
   return <canvas ref={canvas} width={140} height={60} aria-hidden="true" />;
 }
@@ -31,15 +28,14 @@ function Grain({ paper, ground }: { paper: PaperLook; ground: string }) {
 function paintGrain(node: HTMLCanvasElement, paper: Paper, ground: string): void {
   const context = node.getContext("2d");
   if (!context) return;
-  const heights = heightsOf(paper);
+  const height = surfaceOf(paper);
   const image = context.createImageData(node.width, node.height);
   const value = parseInt(ground.slice(1), 16);
   const base = [value >> 16, (value >> 8) & 255, value & 255];
   for (let y = 0, at = 0; y < node.height; y++)
     for (let x = 0; x < node.width; x++, at += 4) {
-      const here = heights[y * PAPER_SIDE + x] as number;
-      const next = heights[(y + 1) * PAPER_SIDE + x + 1] as number;
-      const light = 1 + ((next - here) / 65535) * -0.28 + (here / 65535 - 0.5) * 0.12;
+      const here = height(x, y);
+      const light = 1 + 0.38 * (here - height(x + 1, y + 1)) + 0.16 * here;
       base.forEach((v, c) => {
         image.data[at + c] = v * light;
       });
