@@ -1,3 +1,4 @@
+import { bytesToFloat, PAPER_COLUMNS, PAPER_ROWS, paperAt } from "./contact";
 import { real, word } from "./mark";
 import { clamp01, fromFloat } from "./q15";
 
@@ -9,26 +10,35 @@ import { clamp01, fromFloat } from "./q15";
   return f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
 }
 
-/** Four heights of the paper as floats 0…1. */
+/** Bytes from a row of a paper to the next, and from one of its bands to the other. */
 // @ts-ignore: decorator
-@inline export function heights(at: usize): v128 {
-  return f32x4.mul(f32x4.convert_i32x4_u(v128.load_ext<u16>(at)), f32x4.splat(<f32>(1.0 / 65535.0)));
+@inline export function paperStride(period: i32): i32 {
+  return period + 2 * PAPER_COLUMNS;
+}
+// @ts-ignore: decorator
+@inline export function paperBand(period: i32): usize {
+  return <usize>(paperStride(period) * (period + 2 * PAPER_ROWS));
 }
 
-/**
- * How far a mark touches eight pixels of paper, Q15. `grain` is `period` rows of
- * `period + 16` heights (u16, 0…65535), eight wrapped columns on either side.
- */
+/** Four heights of the paper as floats 0…1: its coarse band, and some of the fine one. */
+// @ts-ignore: decorator
+@inline export function heights(at: usize, band: usize): v128 {
+  return f32x4.add(
+    f32x4.mul(bytesToFloat(at), f32x4.splat(<f32>0.75)),
+    f32x4.mul(bytesToFloat(at + band), f32x4.splat(<f32>0.25)),
+  );
+}
+
+/** How far a mark touches eight pixels of paper, Q15. `grain`: a paper in memory, see `src/engine/paper/paper.ts`. */
 // @ts-ignore: decorator
 @inline export function grainPart(mark: usize, x: i32, y: i32, grain: usize, period: i32): v128 {
   const threshold = f32x4.splat(real(mark, 17)), steepness = f32x4.splat(real(mark, 18)), slope = f32x4.splat(real(mark, 19));
   const aheadX = <i32>(<i16>word(mark, 20)), aheadY = word(mark, 20) >> 16;
-  const stride = (period + 16) << 1;
-  const gy = y % period, gx = <usize>((x % period) << 1);
-  const here = grain + <usize>(gy * stride + 16) + gx;
-  const ahead = grain + <usize>(((gy + aheadY + period) % period) * stride + 16 + (aheadX << 1)) + gx;
+  const band = paperBand(period);
+  const here = paperAt(grain, period, x, y);
+  const ahead = here + <usize>(aheadY * paperStride(period) + aheadX);
   return fromFloat(
-    touch(heights(here), heights(ahead), slope, threshold, steepness),
-    touch(heights(here + 8), heights(ahead + 8), slope, threshold, steepness),
+    touch(heights(here, band), heights(ahead, band), slope, threshold, steepness),
+    touch(heights(here + 4, band), heights(ahead + 4, band), slope, threshold, steepness),
   );
 }

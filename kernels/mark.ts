@@ -1,5 +1,6 @@
 import { COVERAGE_ROW_BYTES, NOISE_ROW_BYTES, SIDE } from "./layout";
-import { heights, touch } from "./grain";
+import { paperAt } from "./contact";
+import { heights, paperBand, paperStride, touch } from "./grain";
 import { coverByRows } from "./paint";
 import { capsuleSpan, segmentFills, segmentMisses, segmentSpan, spanFrom, spanTo } from "./span";
 import { clamp01, complement, fromFloat, mul, plus } from "./q15";
@@ -231,10 +232,7 @@ function softDiscFast(
   return v128.shuffle<u16>(f32x4.add(low, magic), f32x4.add(high, magic), 0, 2, 4, 6, 8, 10, 12, 14);
 }
 
-/**
- * A disc of dry pigment on paper. `grain` is `period` rows of `period + 16` heights
- * (u16, 0…65535), eight wrapped columns on either side.
- */
+/** A disc of pigment that catches the tooth of the paper in memory at `grain`. */
 function grainDisc(
   cov: usize, px: i32, py: i32, x0: i32, y0: i32, x1: i32, y1: i32,
   mark: usize, noise: usize, grain: usize, period: i32,
@@ -251,7 +249,8 @@ function grainDisc(
   const four = f32x4.splat(4);
   const m0 = real(mark, 7), m1 = real(mark, 9);
   const qa = m0 * m0 + m1 * m1, qb = m0 * m01 + m1 * m11;
-  const stride = (period + 16) << 1;
+  const band = paperBand(period);
+  const ahead = <usize>(aheadY * paperStride(period) + aheadX);
   for (let y = y0; y < y1; y++) {
     const dy = <f32>(py + y) + 0.5 - cy;
     const half = halfSpan(mark, dy, qa, qb, 1);
@@ -260,17 +259,14 @@ function grainDisc(
     const from = max(x0, whole(middle - half - 0.5) & ~7), to = min(x1, (whole(middle + half + 0.5) + 7) & ~7);
     const rowU = f32x4.splat(dy * m01), rowV = f32x4.splat(dy * m11);
     const noiseRow = noise + <usize>(((y + sy) & 63) * NOISE_ROW_BYTES + (sx << 1));
-    const gy = (py + y) % period;
-    const grainRow = grain + <usize>(gy * stride + 16);
-    const aheadRow = grain + <usize>(((gy + aheadY + period) % period) * stride + 16 + (aheadX << 1));
     for (let x = from; x < to; x += 8) {
       const dx = f32x4.add(LANES_LOW, f32x4.splat(<f32>(px + x) - cx));
       const dx2 = f32x4.add(dx, four);
       const low = disc(f32x4.add(f32x4.mul(dx, m00), rowU), f32x4.add(f32x4.mul(dx, m10), rowV), inverse, softness);
       const high = disc(f32x4.add(f32x4.mul(dx2, m00), rowU), f32x4.add(f32x4.mul(dx2, m10), rowV), inverse, softness);
-      const gx = <usize>(((px + x) % period) << 1);
-      const touchLow = touch(heights(grainRow + gx), heights(aheadRow + gx), slope, threshold, steepness);
-      const touchHigh = touch(heights(grainRow + gx + 8), heights(aheadRow + gx + 8), slope, threshold, steepness);
+      const here = paperAt(grain, period, px + x, py + y), there = here + ahead;
+      const touchLow = touch(heights(here, band), heights(there, band), slope, threshold, steepness);
+      const touchHigh = touch(heights(here + 4, band), heights(there + 4, band), slope, threshold, steepness);
       const mask = fromFloat(f32x4.mul(low, touchLow), f32x4.mul(high, touchHigh));
       const at = cov + <usize>(y * COVERAGE_ROW_BYTES + (x << 1));
       accumulate(at, mul(mask, flowK), k, noiseRow + <usize>(x << 1));

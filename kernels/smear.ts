@@ -20,7 +20,12 @@ export function smearMark(
   patch: usize, patchSide: i32, ox: i32, oy: i32,
   strength: i32, pickUp: i32, fill: i32, keepAlpha: i32,
   below: usize, grain: usize, period: i32, sheetRight: i32, sheetBottom: i32, scratch: usize,
+  beside: i32, besideShare: i32, above: i32, aboveShare: i32,
 ): void {
+  // Where the patch lies between pixels, its neighbours to the side and above or below have a share.
+  const wx = i16x8.splat(<i16>besideShare), wy = i16x8.splat(<i16>aboveShare);
+  const across = <usize>(beside * 2), down = <usize>(above * patchSide * 2);
+  const isBetween = besideShare != 0 || aboveShare != 0;
   const left = max(max(load<i32>(mark, 4), ox) - px, 0), top = max(max(load<i32>(mark, 8), oy) - py, 0);
   const right = min(min(load<i32>(mark, 12), ox + patchSide - 8) - px, SIDE);
   const bottom = min(min(min(load<i32>(mark, 16), oy + patchSide), sheetBottom) - py, SIDE);
@@ -53,8 +58,10 @@ export function smearMark(
       const oldAlpha = v128.load(at, 48);
       for (let c: usize = 0; c < 4; c++) {
         const d = v128.load(at + c * 16), p = v128.load(carry + c * plane);
+        const own = carry + c * plane;
+        const laid = isBetween ? between(own, p, across, wx, down, wy) : p;
         const s = below ? plus(d, mul(complement(oldAlpha), v128.load(below + (at - tile) + c * 16))) : d;
-        v128.store(at + c * 16, toward(d, p, give, noise8));
+        v128.store(at + c * 16, toward(d, laid, give, noise8));
         v128.store(carry + c * plane, toward(p, s, take, noise8));
       }
       const a = v128.load(at, 48);
@@ -64,6 +71,19 @@ export function smearMark(
       if (keepAlpha) restoreAlpha(at, oldAlpha);
     }
   }
+}
+
+/** The patch between four of its pixels. */
+// @ts-ignore: decorator
+@inline function between(at: usize, p: v128, across: usize, wx: v128, down: usize, wy: v128): v128 {
+  const top = mixed(p, v128.load(at + across), wx);
+  return mixed(top, mixed(v128.load(at + down), v128.load(at + down + across), wx), wy);
+}
+
+/** a + (b − a)·share. */
+// @ts-ignore: decorator
+@inline function mixed(a: v128, b: v128, share: v128): v128 {
+  return plus(a, mul(i16x8.sub(b, a), share));
 }
 
 /** What is seen of channel c: the layer's, over what lies below. */

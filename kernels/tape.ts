@@ -1,6 +1,8 @@
 import { adjustTile, colourMask, gradientTile, mixTile } from "./adjust";
 import { blendTile } from "./blend";
 import { blurColumn, blurRow, sharpenTile } from "./blur";
+import { contactMarks } from "./contact";
+import { bindTile, layContact } from "./dry";
 import { noiseTile } from "./noise";
 import { layCoverage, layPaint, layUnder } from "./lay";
 import { halveLight, lightRegion, lightTile } from "./light";
@@ -53,6 +55,11 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  34 dst src table                                a tile on another scale of light
  *  35 dst src qx qy table                          the same, at half its size
  *  36 dst src                                      a tile laid under another
+ *  37 dst src soft amount                          a tile sharpened
+ *  38 dst src left top amount grey key             a tile with noise
+ *  39 contact px py marks count paper period       a dry tip's marks into contact
+ *  40 layer before powder before contact dry paper period px py left top right bottom   lay contact
+ *  41 dst src left                                loose powder bound, but for a share
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -93,6 +100,9 @@ const HALVE_LIGHT: i32 = 35;
 const UNDER: i32 = 36;
 const SHARPEN: i32 = 37;
 const NOISE: i32 = 38;
+const CONTACT: i32 = 39;
+const LAY_CONTACT: i32 = 40;
+const BIND: i32 = 41;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -260,6 +270,21 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case NOISE:
         noiseTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
         t += 8 << 2;
+        break;
+      case CONTACT:
+        contactMarks(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), scratch + REGION_AT);
+        t += 8 << 2;
+        break;
+      case LAY_CONTACT:
+        layContact(
+          at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11),
+          at(t, 12), at(t, 13), at(t, 14),
+        );
+        t += 15 << 2;
+        break;
+      case BIND:
+        bindTile(at(t, 1), at(t, 2), at(t, 3));
+        t += 4 << 2;
         break;
       case UNDER:
         layUnder(at(t, 1), at(t, 2));

@@ -33,6 +33,7 @@ export const uneven = (amount: number): Written =>
 
 export const alongStroke = plus("stroke direction", [0, 0], [1, 1]);
 export const alongTilt = plus("tilt direction", [0, 0], [1, 1]);
+export const alongBarrel = plus("barrel turn", [0, 0], [1, 1]);
 
 /** Turned by chance, each mark anew. */
 export const everyWay = from(0, plus("chance of a mark", [0, 0], [1, 1]));

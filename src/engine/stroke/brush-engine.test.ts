@@ -400,6 +400,54 @@ describe("an overtip", () => {
   });
 });
 
+describe("an overtip that travels", () => {
+  const left = tipOf(64, 64, "coverage", (x) => [0, 0, 0, x < 32 ? 204 : 0]);
+  const over = (travels: boolean): BrushInput["overtip"] => ({
+    mode: "subtract",
+    travels,
+    tip: pictures([left]),
+    spacing: { base: 4 },
+    diameter: { base: 1 },
+    flow: { base: 1 },
+  });
+  const solid = tipOf(64, 64, "coverage", () => [0, 0, 0, 255]);
+  const brush = (travels: boolean, tip: BrushInput["tip"] = pictures([solid])): Brush =>
+    plain({ size: 40, tip, spacing: { base: 1.5 }, overtip: over(travels) });
+  const alphaAt = ({ engine, work }: ReturnType<typeof testWork>, x: number, y: number): number =>
+    (pixel(engine, work, "a", x, y)[3] as number) / 32767;
+
+  it("leaves the same of each mark, wherever it lies", () => {
+    const table = testWork();
+    draw(table.work, brush(true), line([40, 96], [220, 96], { pressure: () => 1 }));
+    for (const x of [40, 100, 160]) {
+      expect(alphaAt(table, x - 10, 96)).toBeCloseTo(0.2, 1);
+      expect(alphaAt(table, x + 10, 96)).toBeCloseTo(1, 1);
+    }
+  });
+
+  it("leaves alone what it does not reach: one that stays cuts marks by place", () => {
+    const table = testWork();
+    draw(table.work, brush(false), line([40, 96], [220, 96], { pressure: () => 1 }));
+    expect(alphaAt(table, 30, 96)).toBeCloseTo(0.2, 1);
+    expect(alphaAt(table, 90, 96)).toBeCloseTo(1, 1);
+  });
+
+  it("keeps the shape of a round tip, and the colours of one in colours", () => {
+    const round = testWork();
+    const tip: BrushInput["tip"] = { kind: "round", hardness: 0.9 };
+    draw(round.work, brush(true, tip), at(128, 96));
+    expect(alphaAt(round, 128 + 10, 96)).toBeCloseTo(1, 1);
+    expect(alphaAt(round, 128 - 10, 96)).toBeCloseTo(0.2, 1);
+    expect(alphaAt(round, 128 + 17, 96 + 17)).toBe(0);
+    const red = tipOf(64, 64, "colours", () => [200, 20, 30, 255]);
+    const table = testWork();
+    draw(table.work, brush(true, pictures([red])), at(128, 96));
+    const [r = 0, g = 0, , a = 0] = pixel(table.engine, table.work, "a", 118, 96);
+    expect(a / 32767).toBeCloseTo(0.2, 1);
+    expect([r / a, g / a].map((v) => Math.round(v * 255))).toEqual([200, 20]);
+  });
+});
+
 describe("a brush that pours", () => {
   const airbrush = plain({
     laying: { kind: "marks", every: 10 },

@@ -1,7 +1,12 @@
 import { z } from "zod";
+import { laysSchema } from "../compose/blend-modes";
 import { parameter } from "./drives";
+import { type Contact } from "../dry/material";
 import { layingSchema } from "./laying/laying";
 import { tipSchema, tonesOf } from "./tip";
+
+/** What a stroke does with what is there. */
+export type StrokeMode = "paint" | "lift" | "blend";
 
 const still = { base: 0, drives: [] };
 
@@ -53,6 +58,8 @@ export const overtipModes = ["multiply", "dodge", "subtract", "darken"] as const
 
 export const overtipSchema = z.strictObject({
   mode: z.enum(overtipModes),
+  /** Whether it goes along with each mark; else it lies over the stroke as a train of its own. */
+  travels: z.boolean().default(false),
   ...train,
 });
 
@@ -67,9 +74,15 @@ export const brushSchema = z.strictObject({
   name: z.string().min(1).max(80),
   kit: z.string().min(1).max(80),
   author: z.string().max(80).default(""),
+  /** Raised whenever a brush that ships draws differently from before. */
+  revision: z.int().min(1).max(100_000).default(1),
   tags: z.array(z.string().min(1).max(40)).max(20).default([]),
   size: z.number().min(0.5).max(2000),
   strength: z.number().min(0).max(1),
+  /** How its paint lies on what is there. */
+  lays: laysSchema.default("normal"),
+  /** What it alone does, whatever the hand's mode: an eraser lifts, a stump blends. Null: as the hand says. */
+  does: z.enum(["lift", "blend"]).nullable().default(null),
   /** How marks follow the hand. */
   laying: layingSchema,
   ...train,
@@ -95,6 +108,15 @@ export type Overtip = z.infer<typeof overtipSchema>;
 export const hasColours = ({ colour, tip }: Brush): boolean =>
   colour !== null ||
   (tip.kind === "pictures" && tip.pictures.some((picture) => tonesOf(picture) !== "coverage"));
+
+/** What a brush does when the hand is in a mode. */
+export const modeOf = ({ does }: Pick<Brush, "does">, mode: StrokeMode): StrokeMode => does ?? mode;
+
+/** The material of a dry tip; null for a brush that is none. */
+export function dryOf({ laying }: Pick<Brush, "laying">): Contact | null {
+  if (laying.kind === "contact") return laying;
+  return laying.kind === "weave" ? laying.dry : null;
+}
 
 /** Whether its marks lie down along the tilt. */
 export const leans = ({ stretch }: Brush): boolean =>

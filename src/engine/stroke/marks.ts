@@ -1,4 +1,5 @@
 import { type Heap } from "../tiles/heap";
+import { type Rub } from "./laying/contact";
 import { type LinePoint } from "./laying/station";
 import { type TipInMemory, levelFor } from "./tip-shelf";
 import { type Box, emptyBox, growBox, MARK_BYTES, MARK_WORDS, ONE } from "../tiles/layout";
@@ -11,6 +12,9 @@ const DISC = 0;
 const GRAIN_DISC = 1;
 const SEGMENT = 2;
 const CHORD = 6;
+const RUB = 7;
+/** Heights that a waxy tip ran over just before, px at the paper's natural size; no farther than a paper's margins. */
+const PASSED = { near: 2.4, far: 4.8, most: 7 };
 /** Kinds of a tip's planes. */
 const TONES = { coverage: 3, "two tones": 4, colours: 5 } as const;
 
@@ -301,6 +305,57 @@ export class Marks {
     f32[w + 28] = (stretch.to - stretch.from) * level.width;
   }
 
+  /** Adds a dry tip that goes straight from one place to another. */
+  rub(rub: Rub): void {
+    const { fromX, fromY, toX, toY, long, short, angle } = rub;
+    const cos = Math.cos(angle);
+    const sin = Math.sin(angle);
+    const halfWidth = Math.sqrt((long * cos) ** 2 + (short * sin) ** 2) + 1;
+    const halfHeight = Math.sqrt((long * sin) ** 2 + (short * cos) ** 2) + 1;
+    const w = this.#begin(
+      RUB,
+      Math.min(fromX, toX) - halfWidth,
+      Math.min(fromY, toY) - halfHeight,
+      Math.max(fromX, toX) + halfWidth,
+      Math.max(fromY, toY) + halfHeight,
+    );
+    const { f32, i32 } = this.heap;
+    const dx = toX - fromX;
+    const dy = toY - fromY;
+    const far = Math.sqrt(dx * dx + dy * dy) || 1e-6;
+    // The travel where the tip is a disc of radius 1.
+    const along = (dx * cos + dy * sin) / long;
+    const across = (dy * cos - dx * sin) / short;
+    const length = Math.sqrt(along * along + across * across);
+    // One that goes nowhere is taken to go along the tip.
+    const [ex, ey] = length > 1e-5 ? [along / length, across / length] : [1, 0];
+    f32[w + 5] = fromX;
+    f32[w + 6] = fromY;
+    f32[w + 7] = (ex * cos) / long - (ey * sin) / short;
+    f32[w + 8] = (ex * sin) / long + (ey * cos) / short;
+    f32[w + 9] = (-ey * cos) / long - (ex * sin) / short;
+    f32[w + 10] = (-ey * sin) / long + (ex * cos) / short;
+    f32[w + 11] = length;
+    f32[w + 12] = -along / 2;
+    f32[w + 13] = cos / long;
+    f32[w + 14] = sin / long;
+    f32[w + 15] = rub.pressure * rub.share;
+    f32[w + 16] = rub.pressure;
+    f32[w + 17] = rub.flat;
+    f32[w + 18] = rub.shade;
+    const toward = (1.2 * rub.grain * rub.catches) / far;
+    i32[w + 19] = quarter(dx * toward);
+    i32[w + 20] = quarter(dy * toward);
+    f32[w + 21] = rub.skips;
+    i32[w + 22] = behind(dx / far, dy / far, PASSED.near * rub.grain);
+    i32[w + 23] = behind(dx / far, dy / far, PASSED.far * rub.grain);
+    f32[w + 24] = rub.face;
+    const halfAcross = 1 / Math.sqrt((f32[w + 9] as number) ** 2 + (f32[w + 10] as number) ** 2);
+    f32[w + 25] = halfAcross / rub.streak;
+    f32[w + 26] = rub.along;
+    i32[w + 27] = rub.seed;
+  }
+
   /** Adds a segment whose half-width goes from r0 to r1; a thread builds up with others. */
   segment({ x0, y0, r0, x1, y1, r1, flow }: Segment, thread: number | null = null): void {
     const r = Math.max(r0, r1) + 0.5;
@@ -326,3 +381,14 @@ export class Marks {
     i32[w + 21] = thread === null ? 0 : 1;
   }
 }
+
+/** Where a height lies that was passed so many px ago: (dy << 16) | dx. */
+function behind(x: number, y: number, by: number): number {
+  const whole = (v: number): number =>
+    Math.round(Math.min(PASSED.most, Math.max(-PASSED.most, -v * by)));
+  return (whole(y) << 16) | (whole(x) & 0xffff);
+}
+
+/** A quarter of a number as Q15, held short of one. */
+const quarter = (v: number): number =>
+  Math.round(Math.min(32_700, Math.max(-32_700, (v / 4) * ONE)));

@@ -14,6 +14,9 @@ const PICK_UP = 0.35;
 /** Beyond this the tip carries a patch of this side only. */
 const MOST_SIDE = 4096;
 
+/** Patches up to this side lie between pixels, px. */
+const MOST_EXACT = 256;
+
 type SmearStart = {
   size: number;
   strength: number;
@@ -108,10 +111,16 @@ export class Smear {
   #mark(mark: number, fill: boolean, keys: Set<number>): void {
     const { store, noise, workforce } = this.bench;
     const { i32, f32 } = store.heap;
-    const grain = this.bench.grain(this.start.picture);
+    const paper = this.bench.paper(this.start.picture);
     const w = mark >> 2;
-    const ox = Math.round(f32[w + 5] as number) - (this.side >> 1);
-    const oy = Math.round(f32[w + 6] as number) - (this.side >> 1);
+    const [x, y] = [f32[w + 5] as number, f32[w + 6] as number];
+    const [nearX, nearY] = [Math.round(x), Math.round(y)];
+    const ox = nearX - (this.side >> 1);
+    const oy = nearY - (this.side >> 1);
+    // A large patch is soft enough to lie on whole pixels.
+    const isExact = this.side <= MOST_EXACT;
+    const shareOf = (part: number): number => (isExact ? Math.round(Math.abs(part) * ONE) : 0);
+    const toward = (part: number): number => (part > 0 ? -1 : 1);
     const whole = {
       left: ox + MARGIN,
       top: oy,
@@ -149,11 +158,15 @@ export class Smear {
         fill ? 1 : 0,
         this.start.keepAlpha ? 1 : 0,
         this.start.below?.at(key) ?? 0,
-        grain.address,
-        grain.period,
+        paper.address,
+        paper.period,
         width,
         height,
         workforce.scratch,
+        toward(x - nearX),
+        shareOf(x - nearX),
+        toward(y - nearY),
+        shareOf(y - nearY),
       );
       if (!fill) keys.add(key);
     }

@@ -11,7 +11,6 @@ import {
   testWork,
   writeStraight,
 } from "../engine.testing";
-import { paperHeights, PAPER_SIDE } from "../paper/paper";
 import { COVERAGE_BYTES } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { Marks } from "./marks";
@@ -258,53 +257,7 @@ describe("taper", () => {
   });
 });
 
-describe("graphite on grain", () => {
-  const heights = paperHeights("cold-pressed");
-  /** Mean coverage on the paper's highest and lowest quarter, under one even shading. */
-  function shaded(pressure: number): { peaks: number; valleys: number; mean: number } {
-    const { engine, work } = testWork({ paper: { kind: "cold-pressed", scale: 1 } });
-    for (let y = 30; y < 160; y += 6)
-      work.apply(
-        stroke(line([20, y], [236, y], { pressure: () => pressure }), {
-          brush: "pencil-6b",
-          size: 14,
-          seed: y,
-        }),
-      );
-    const mask = alphas(engine, work);
-    const sums = { peaks: 0, valleys: 0, mean: 0 };
-    const counts = { peaks: 0, valleys: 0, mean: 0 };
-    for (let y = 50; y < 140; y++)
-      for (let x = 50; x < 200; x++) {
-        const h = (heights[y * PAPER_SIDE + x] as number) / 65535;
-        const v = mask[y * 256 + x] as number;
-        sums.mean += v;
-        counts.mean++;
-        const where = h > 0.75 ? "peaks" : h < 0.25 ? "valleys" : null;
-        if (!where) continue;
-        sums[where] += v;
-        counts[where]++;
-      }
-    return {
-      peaks: sums.peaks / counts.peaks,
-      valleys: sums.valleys / counts.valleys,
-      mean: sums.mean / counts.mean,
-    };
-  }
-
-  it("rises with pressure", () => {
-    const means = [0.15, 0.3, 0.5, 0.75, 1].map((p) => shaded(p).mean);
-    means.slice(1).forEach((mean, i) => expect(mean).toBeGreaterThan((means[i] as number) * 1.1));
-  });
-
-  it("catches peaks at least twice as much as valleys when light, and fills valleys when heavy", () => {
-    const light = shaded(0.3);
-    const heavy = shaded(1);
-    expect(light.peaks / light.valleys).toBeGreaterThan(2);
-    expect(heavy.peaks / heavy.valleys).toBeLessThan(light.peaks / light.valleys);
-    expect(heavy.valleys).toBeGreaterThan(0.5);
-  });
-
+describe("a pencil", () => {
   it("widens when the pencil is tilted, along the tilt", () => {
     const spread = (altitude: number): number => {
       const { engine, work } = testWork();

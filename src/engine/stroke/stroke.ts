@@ -1,8 +1,20 @@
-import { COLOUR, type Picture, type PlaneName, workableLayer } from "../picture/picture";
+import { blendNumber, type Lays } from "../compose/blend-modes";
+import { DRY_BYTES, writeLaying } from "../dry/laying";
+import { type Particle } from "../dry/grit";
+import {
+  COLOUR,
+  type Picture,
+  type Plane,
+  type PlaneName,
+  POWDER,
+  SELECTION,
+  workableLayer,
+} from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { hexToQ15 } from "../colour/srgb";
 import {
   type Box,
+  CONTACT_BYTES,
   COVERAGE_BYTES,
   emptyBox,
   growBox,
@@ -18,17 +30,17 @@ import {
 import { LAY, OVERTIP, TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
-import { type Brush, hasColours, leans, type Train } from "./brush";
+import { type Brush, dryOf, hasColours, leans, type StrokeMode, type Train } from "./brush";
 import { type Seen } from "./laying/station";
 import { Marks } from "./marks";
 import { Path, type PathPoint } from "./path";
+import { type JoinedTip, travels, withJoinedTips } from "./joined-tip";
 import { Inside } from "../select/inside";
 import { type Sample } from "./sample";
 import { Smear } from "./smear";
+import { Smudge } from "./smudge";
 import { type TipShelf } from "./tip-shelf";
 import { Walker, type WalkerStart, type WalkState } from "./walk";
-
-export type StrokeMode = "paint" | "lift" | "blend";
 
 /** What a stroke is before the pen moves. */
 export type StrokeStart = {
@@ -47,10 +59,14 @@ export type StrokeStart = {
   scale: number;
   /** What Blend takes up: this layer's paint, or all that is seen down to the ground. */
   takes: "layer" | "below";
+  /** How paint lies on what was there before the stroke. */
+  lays: Lays;
+  /** What it may not leave; null: the sheet. */
+  frame: Box | null;
 };
 
-/** The paper's grain in shared memory. */
-export type GrainInMemory = { address: number; period: number };
+/** A paper in shared memory: see `paperMap`. */
+export type PaperInMemory = { address: number; period: number; roughness: number };
 
 /** Tiles of what lies under a layer, for as long as a stroke needs them. */
 export interface Below {
@@ -66,15 +82,23 @@ export type Bench = {
   tips: TipShelf;
   /** Blue noise as the kernels read it. */
   noise: number;
-  grain(picture: Picture): GrainInMemory;
+  paper(picture: Picture): PaperInMemory;
+  /** Address of the noise of particles. */
+  grit(particle: Particle): number;
   /** All visible layers under one, without the ground. */
   below(picture: Picture, layer: string): Below;
 };
+
+/** Lengths of dry media are meant for it. */
+const NATURAL_PPI = 300;
 
 const NOTHING_SEEN: Seen = [0, 0, 0, 0];
 
 /** An overtip whose trial goes over more pixels than this is not tried. */
 const MOST_TRIED = 4e6;
+
+/** A dry tip that is wider is shown as far as it is settled, px. */
+const WIDEST_TRIED = 240;
 
 /** Helpers are woken for batches of marks beyond this many tiles. */
 const TOGETHER_FROM = 12;
@@ -85,10 +109,28 @@ const TOGETHER_FROM = 12;
  */
 type Laid = { plane: number; kept: number; fresh: boolean };
 
-type Touched = { before: Tile | null; after: Tile; laid: Laid[]; joined: number };
+type Touched = {
+  before: Tile | null;
+  after: Tile;
+  laid: Laid[];
+  joined: number;
+  /** The stroke's paint alone, where it is blended with what was before; else 0. */
+  ink: number;
+  /** What becomes of the powder there; null where there is none and none comes. */
+  powder: { before: Tile | null; after: Tile } | null;
+};
 
 /** Pixels of one tile that a stroke has changed. */
-export type StrokeTile = { key: number; before: Tile | null; after: Tile };
+export type StrokeTile = { plane: PlaneName; key: number; before: Tile | null; after: Tile };
+
+/** What marks are gathered in: how far they cover, paint with colours, or a dry tip's contact. */
+type Gathers = "coverage" | "paint" | "contact";
+
+const GATHERED = {
+  coverage: { bytes: COVERAGE_BYTES, marks: TAPE.marks },
+  paint: { bytes: TILE_BYTES, marks: TAPE.paintMarks },
+  contact: { bytes: CONTACT_BYTES, marks: TAPE.contact },
+} as const;
 
 /** A brush's marks, or its overtip's, on their way into a plane of their own. */
 class TrainOfMarks {
@@ -101,24 +143,26 @@ class TrainOfMarks {
 
   constructor(
     readonly bench: Bench,
-    start: StrokeStart & Pick<WalkerStart, "sheet">,
+    start: StrokeStart & Pick<WalkerStart, "sheet" | "tooth">,
     train: Train,
     before: (x: number, y: number) => Seen,
-    /** Whether the plane holds colours, not coverage alone. */
-    readonly painted: boolean,
+    readonly gathers: Gathers,
+    joined: readonly JoinedTip[] = [],
   ) {
     const { tip } = train;
-    const tips = tip.kind === "pictures" ? tip.pictures.map((p) => bench.tips.get(p)) : [];
+    const painted = gathers === "paint";
+    const own = tip.kind === "pictures" ? tip.pictures.map((p) => bench.tips.get(p)) : [];
+    const tips = joined.length > 0 ? joined.map((one) => bench.tips.joined(one)) : own;
     this.walker = new Walker({ ...start, train, painted, tips, before });
     this.state = this.walker.fromStart();
-    const quick = !painted && start.mode !== "blend";
+    const quick = gathers === "coverage" && start.mode !== "blend";
     this.settled = new Marks(bench.store.heap, quick);
     // A trial is laid in one piece: a tip stretched over a long stroke is all of it.
     this.trial = new Marks(bench.store.heap, quick, true);
   }
 
   get bytes(): number {
-    return this.painted ? TILE_BYTES : COVERAGE_BYTES;
+    return GATHERED[this.gathers].bytes;
   }
 
   walkTrial(points: readonly PathPoint[], tail: readonly PathPoint[]): void {
@@ -128,6 +172,13 @@ class TrainOfMarks {
     const total = stretch.at(-1)?.s ?? 0;
     const at = { ...walker.copyOf(state), next: state.next - from };
     walker.walk(at, stretch, total, total, this.trial, null);
+    const end = stretch.at(-1);
+    // A dry tip steps far: what is shown reaches to the pen all the same.
+    if (walker.rubs && end && at.last && end.s - at.last.s > 1e-6) {
+      at.at = end.s;
+      at.next = stretch.length - 1;
+      walker.walk(at, stretch, total, total, this.trial, null);
+    }
     walker.takeBack(state);
   }
 
@@ -156,11 +207,16 @@ export class Stroke {
   #trains: TrainOfMarks[];
   #changed = new Set<number>();
   #lay: number;
+  #keepsAlpha: boolean;
   #colour: readonly number[];
-  #smear: Smear | null = null;
+  /** What blends: paint is dragged along, powder is rubbed about. */
+  #smear: Smear | Smudge | null = null;
   #below: Below | null = null;
   /** Where the stroke may go. */
   #inside: Inside;
+  /** How a dry tip's contact is laid: its address, once the pen has come down; 0 before, and for others. */
+  #dry = 0;
+  #powder: Plane | null;
   /** Planes that are no longer wanted, once the tapes have run. */
   #spent: [address: number, bytes: number][] = [];
 
@@ -170,9 +226,17 @@ export class Stroke {
     readonly picture: Picture,
     readonly start: StrokeStart,
   ) {
-    const { brush, mode } = start;
+    const { mode } = start;
+    const dry = dryOf(start.brush);
+    const isDry = dry !== null && mode !== "blend";
+    const { brush, tips } =
+      travels(start.brush) && mode !== "blend" && !isDry
+        ? withJoinedTips(start.brush)
+        : { brush: start.brush, tips: [] };
     const layer = workableLayer(picture, start.layer, start.plane);
-    this.#inside = new Inside(bench, picture, start.layer);
+    this.#inside = new Inside(bench, picture, start.layer, start.frame);
+    const hasPowder = start.plane === COLOUR && start.layer !== SELECTION;
+    this.#powder = hasPowder ? picture.plane(start.layer, POWDER) : null;
     const keepsAlpha = layer.lockTransparency && start.plane === COLOUR;
     if (mode === "lift" && keepsAlpha)
       throw new Refusal(`The transparency of “${layer.name}” is locked. Unlock it to lift paint.`);
@@ -180,19 +244,41 @@ export class Stroke {
     // Hair that blends is hair painted with what lay at its roots.
     const carries =
       mode === "blend" && (brush.laying.kind === "hairs" || brush.laying.kind === "strands");
-    const painted = mode !== "lift" && (carries || (mode === "paint" && hasColours(brush)));
+    const painted = mode !== "lift" && (carries || (mode === "paint" && hasColours(start.brush)));
     const before = (x: number, y: number): Seen => this.#seenBefore(x, y);
     if (mode === "blend" && start.takes === "below")
       this.#below = bench.below(picture, start.layer);
     const { width, height } = picture;
-    const make = (train: Train, isPainted: boolean): TrainOfMarks =>
-      new TrainOfMarks(bench, { ...start, sheet: { width, height } }, train, before, isPainted);
-    this.#trains = [make(brush, painted)];
-    if (brush.overtip && (mode !== "blend" || carries))
-      this.#trains.push(make(brush.overtip, false));
+    const tooth = {
+      roughness: isDry ? bench.paper(picture).roughness : 1,
+      grain: picture.structure.paper.scale,
+      perPixel: picture.header.ppi / NATURAL_PPI,
+    };
+    const begun = { ...start, brush, sheet: { width, height }, tooth };
+    const gathers = isDry ? "contact" : painted ? "paint" : "coverage";
+    this.#trains = [new TrainOfMarks(bench, begun, brush, before, gathers, tips)];
+    if (brush.overtip && !isDry && (mode !== "blend" || carries))
+      this.#trains.push(new TrainOfMarks(bench, begun, brush.overtip, before, "coverage"));
     this.#colour = hexToQ15(start.colour);
-    this.#lay = mode === "lift" ? LAY.lift : keepsAlpha ? LAY.paintInside : LAY.paint;
-    if (mode === "blend" && !carries)
+    this.#keepsAlpha = keepsAlpha;
+    const isInked = start.lays !== "normal";
+    if (start.lays === "behind" && keepsAlpha)
+      throw new Refusal(
+        `The transparency of “${layer.name}” is locked. Unlock it to paint behind what is there.`,
+      );
+    this.#lay = mode === "lift" ? LAY.lift : keepsAlpha && !isInked ? LAY.paintInside : LAY.paint;
+    if (mode === "blend" && dry && this.#powder && !keepsAlpha && !this.#below)
+      this.#smear = new Smudge(bench, {
+        size: start.size,
+        leans: leans(brush),
+        rate: dry.rubs * start.strength,
+        tile: (key) => {
+          const touched = this.#touch(key);
+          return touched?.powder ? { colour: touched.after, powder: touched.powder.after } : null;
+        },
+        picture,
+      });
+    else if (mode === "blend" && !carries)
       this.#smear = new Smear(bench, {
         size: start.size,
         strength: start.strength,
@@ -232,10 +318,14 @@ export class Stroke {
   abandon(): number[] {
     const plane = this.picture.plane(this.start.layer, this.start.plane);
     const keys = [...this.#touched.keys()];
-    for (const [key, { before, after }] of this.#touched) {
+    for (const [key, { before, after, powder }] of this.#touched) {
       if (before) plane.set(key, before);
       else plane.delete(key);
       this.bench.store.release(after);
+      if (!powder) continue;
+      if (powder.before) this.#powder?.set(key, powder.before);
+      else this.#powder?.delete(key);
+      this.bench.store.release(powder.after);
     }
     this.#freeMemory();
     return keys;
@@ -270,8 +360,13 @@ export class Stroke {
     const { walker, state, settled } = train;
     const { points, length } = this.#path;
     const until = this.#settledTo(train, last);
-    if (until >= 0) walker.walk(state, points, until, length, settled, () => this.#commit());
+    // A dry tip that has not moved yet is a dab, unless it still does.
+    const waits = walker.rubs && length === 0 && !last;
+    if (until >= 0 && !waits)
+      walker.walk(state, points, until, length, settled, () => this.#commit());
     if (last) return this.#endCap(train);
+    // Where a dry tip this wide comes last lies under it anyway: it is not tried beforehand.
+    if (walker.rubs && length > 0 && this.start.size > WIDEST_TRIED) return;
     train.walkTrial(points, tail);
     // A great overtip would hold the pen up: where it thins is seen once that is settled.
     if (train !== this.#first && train.trial.area > MOST_TRIED) train.trial.clear();
@@ -281,7 +376,7 @@ export class Stroke {
   #endCap({ walker, state, settled }: TrainOfMarks): void {
     const end = this.#path.points.at(-1);
     const { last } = state;
-    if (!walker.asLine || !end || !last || end.s - last.s < 1e-6) return;
+    if (!(walker.asLine || walker.rubs) || !end || !last || end.s - last.s < 1e-6) return;
     const at: WalkState = { ...state, at: end.s, next: this.#path.points.length - 1 };
     if (settled.lacksRoomFor(1)) this.#commit();
     walker.walk(at, this.#path.points, end.s, end.s, settled, () => this.#commit());
@@ -304,8 +399,12 @@ export class Stroke {
       if (!touched) continue;
       if (workforce.isFull) workforce.run(false);
       workforce.beginJob();
-      const before = touched.before ? store.address(touched.before) : store.nothing;
-      this.#inside.keep(key, store.address(touched.after), before);
+      const { before, after, powder } = touched;
+      this.#inside.keep(key, store.address(after), before ? store.address(before) : store.nothing);
+      if (powder) {
+        const bare = powder.before ? store.address(powder.before) : store.nothing;
+        this.#inside.keep(key, store.address(powder.after), bare);
+      }
       workforce.endJob();
     }
     workforce.run(false);
@@ -324,7 +423,7 @@ export class Stroke {
       for (const key of trialKeys) keys.add(key);
       for (const key of inTrial[i] as Set<number>) keys.add(key);
     });
-    const grain = this.bench.grain(this.picture);
+    const paper = this.bench.paper(this.picture);
     const together = keys.size > TOGETHER_FROM;
     const reached: number[] = [];
     for (const key of keys) {
@@ -338,10 +437,10 @@ export class Stroke {
           train,
           touched.laid[i] as Laid,
           (inTrial[i] as Set<number>).has(key),
-          grain,
+          paper,
         ),
       );
-      this.#writeLay(key, touched, box);
+      this.#writeLay(key, touched, box, paper);
       workforce.endJob();
       reached.push(key);
       this.#changed.add(key);
@@ -361,26 +460,20 @@ export class Stroke {
 
   #writeMarks(
     key: number,
-    { settled, trial, painted, bytes }: TrainOfMarks,
+    { settled, trial, gathers, bytes }: TrainOfMarks,
     laid: Laid,
     inTrial: boolean,
-    grain: GrainInMemory,
+    paper: PaperInMemory,
   ): void {
     const { workforce, store, noise } = this.bench;
     const px = tileColumn(key) * TILE_SIDE;
     const py = tileRow(key) * TILE_SIDE;
-    const marks = (list: Marks): void =>
-      workforce.write(
-        painted ? TAPE.paintMarks : TAPE.marks,
-        laid.plane,
-        px,
-        py,
-        list.address,
-        list.count,
-        noise,
-        grain.address,
-        grain.period,
-      );
+    const marks = (list: Marks): void => {
+      const what = [GATHERED[gathers].marks, laid.plane, px, py, list.address, list.count];
+      // A dry tip's marks have no noise of their own.
+      if (gathers !== "contact") what.push(noise);
+      workforce.write(...what, paper.address, paper.period);
+    };
     if (laid.fresh) workforce.write(TAPE.clear, laid.plane, bytes);
     else if (laid.kept) workforce.write(TAPE.copy, laid.plane, laid.kept, bytes);
     const settles = settled.count > 0 && reaches(settled.bounds, px, py);
@@ -406,27 +499,95 @@ export class Stroke {
     const [first, over] = laid;
     const { overtip } = this.start.brush;
     if (!first || !over || !overtip) return 0;
-    const { painted } = this.#first;
     this.bench.workforce.write(
       TAPE.combine,
       joined,
       first.plane,
       over.plane,
       OVERTIP[overtip.mode],
-      painted ? 1 : 0,
+      this.#first.gathers === "paint" ? 1 : 0,
     );
     return joined;
   }
 
-  #writeLay(key: number, touched: Touched, box: Box): void {
+  /** How the contact is laid: it is known once the pen has come down. */
+  #laying(paper: PaperInMemory): number {
+    if (this.#dry) return this.#dry;
+    const { brush, mode, size, strength, seed } = this.start;
+    const contact = dryOf(brush);
+    const altitude = this.samples[0]?.[4] ?? Math.PI / 2;
+    if (!contact) throw new RangeError("only a dry tip makes contact");
+    const { heap } = this.bench.store;
+    this.#dry = heap.allocate(DRY_BYTES);
+    const perPixel = this.picture.header.ppi / NATURAL_PPI;
+    const tilt = Math.max(0, 1 - altitude / (Math.PI / 2));
+    const [r = 0, g = 0, b = 0] = this.#colour;
+    writeLaying(heap, this.#dry, {
+      contact,
+      how: mode === "lift" ? "lift" : this.#keepsAlpha ? "inside" : "lay",
+      strength,
+      colour: [r / ONE, g / ONE, b / ONE],
+      radius: ((size / 2) * (1 + 2.5 * tilt)) / perPixel,
+      roughness: paper.roughness,
+      grit: this.bench.grit(contact.particle),
+      place: seed,
+    });
+    return this.#dry;
+  }
+
+  /** What paint that covers powder, or lifts it, leaves of it. */
+  #writePowder(key: number, touched: Touched, covers: number, reach: number[]): void {
+    const { powder } = touched;
+    if (!powder || this.start.lays !== "normal") return;
+    const { workforce, store } = this.bench;
+    const after = store.address(powder.after);
+    const before = powder.before ? store.address(powder.before) : store.nothing;
+    const strength = Math.round(this.start.strength * ONE);
+    if (this.#first.gathers === "paint")
+      workforce.write(TAPE.layPaint, after, before, covers, 0, LAY.lift, strength, ...reach);
+    else workforce.write(TAPE.lay, after, before, covers, LAY.lift, 0, 0, 0, strength, ...reach);
+    this.#inside.keep(key, after, before);
+  }
+
+  #writeContact(
+    key: number,
+    touched: Touched,
+    [onto, under, contact]: readonly [number, number, number],
+    paper: PaperInMemory,
+    reach: number[],
+  ): void {
+    const { workforce, store } = this.bench;
+    const { powder } = touched;
+    const after = powder ? store.address(powder.after) : 0;
+    const before = powder?.before ? store.address(powder.before) : store.nothing;
+    workforce.write(
+      TAPE.layContact,
+      onto,
+      under,
+      after,
+      before,
+      contact,
+      this.#laying(paper),
+      paper.address,
+      paper.period,
+      tileColumn(key) * TILE_SIDE,
+      tileRow(key) * TILE_SIDE,
+      ...reach,
+    );
+    if (after) this.#inside.keep(key, after, before);
+  }
+
+  #writeLay(key: number, touched: Touched, box: Box, paper: PaperInMemory): void {
     const { workforce, store } = this.bench;
     const px = tileColumn(key) * TILE_SIDE;
     const py = tileRow(key) * TILE_SIDE;
     const clampSide = (v: number): number => Math.min(TILE_SIDE, Math.max(0, v));
     const joined = this.#writeJoined(touched);
     const plane = touched.laid[0]?.plane ?? 0;
+    const { ink } = touched;
     const after = store.address(touched.after);
     const before = touched.before ? store.address(touched.before) : store.nothing;
+    const [onto, under] = ink ? [ink, store.nothing] : [after, before];
     const strength = Math.round(this.start.strength * ONE);
     const reach = [
       clampSide(box.left - px) >> 3,
@@ -434,25 +595,30 @@ export class Stroke {
       (clampSide(box.right - px) + 7) >> 3,
       clampSide(box.bottom - py),
     ];
-    if (this.#first.painted) {
-      workforce.write(TAPE.layPaint, after, before, plane, joined, this.#lay, strength, ...reach);
-      this.#inside.keep(key, after, before);
-      return;
-    }
     const [r = 0, g = 0, b = 0] = this.#colour;
-    workforce.write(
-      TAPE.lay,
-      after,
-      before,
-      joined || plane,
-      this.#lay,
-      r,
-      g,
-      b,
-      strength,
-      ...reach,
-    );
+    const { gathers } = this.#first;
+    if (gathers === "contact") {
+      this.#writeContact(key, touched, [onto, under, plane], paper, reach);
+    } else if (gathers === "paint") {
+      workforce.write(TAPE.layPaint, onto, under, plane, joined, this.#lay, strength, ...reach);
+      this.#writePowder(key, touched, plane, reach);
+    } else {
+      const covers = joined || plane;
+      workforce.write(TAPE.lay, onto, under, covers, this.#lay, r, g, b, strength, ...reach);
+      this.#writePowder(key, touched, covers, reach);
+    }
+    if (ink) this.#blendInk(ink, after, before);
     this.#inside.keep(key, after, before);
+  }
+
+  /** Lays the stroke's paint on what was before in a mode of its own, or that on the paint. */
+  #blendInk(ink: number, after: number, before: number): void {
+    const { workforce } = this.bench;
+    const { lays } = this.start;
+    const [below, above] = lays === "behind" ? [ink, before] : [before, ink];
+    const mode = blendNumber(lays === "behind" ? "normal" : lays);
+    workforce.write(TAPE.copy, after, below, TILE_BYTES);
+    workforce.write(TAPE.blend, after, above, mode, ONE, this.#keepsAlpha ? 1 : 0);
   }
 
   /** What lay at a place before the stroke, and under it where Blend takes from below. */
@@ -499,7 +665,7 @@ export class Stroke {
     const { store } = this.bench;
     const plane = this.picture.plane(this.start.layer, this.start.plane);
     const before = plane.get(key) ?? null;
-    if (!before && this.#lay !== LAY.paint && !this.#smear) return null;
+    if (!before && (this.#keepsAlpha || this.#lay === LAY.lift) && !this.#smear) return null;
     const { heap } = store;
     const after = store.create();
     const from = before ? store.address(before) : store.nothing;
@@ -508,24 +674,43 @@ export class Stroke {
       ? []
       : this.#trains.map(({ bytes }) => ({ plane: heap.allocate(bytes), kept: 0, fresh: true }));
     const joined = laid.length > 1 ? heap.allocate(COVERAGE_BYTES) : 0;
-    const touched: Touched = { before, after, laid, joined };
+    const ink = this.start.lays === "normal" ? 0 : heap.allocate(TILE_BYTES);
+    if (ink) store.kernels.copyBytes(ink, store.nothing, TILE_BYTES);
+    const powder = this.#smear instanceof Smear ? null : this.#touchPowder(key);
+    const touched: Touched = { before, after, laid, joined, ink, powder };
     this.#touched.set(key, touched);
     plane.set(key, after);
     return touched;
+  }
+
+  /** The stroke's own copy of a tile's powder, where it has some or may get some. */
+  #touchPowder(key: number): Touched["powder"] {
+    const plane = this.#powder;
+    const before = plane?.get(key) ?? null;
+    const comes = this.#first.gathers === "contact" || this.#smear instanceof Smudge;
+    if (!plane || (!before && !comes)) return null;
+    const { store } = this.bench;
+    const after = store.create();
+    const from = before ? store.address(before) : store.nothing;
+    store.kernels.copyBytes(after.address, from, TILE_BYTES);
+    plane.set(key, after);
+    return { before, after };
   }
 
   #finish(): StrokeTile[] {
     const { store } = this.bench;
     const plane = this.picture.plane(this.start.layer, this.start.plane);
     const tiles: StrokeTile[] = [];
-    for (const [key, { before, after }] of this.#touched) {
+    const settle = (name: PlaneName, of: Plane, key: number, before: Tile | null, after: Tile) => {
       store.settle(after);
       if (store.isEmpty(after) && !before) {
-        plane.delete(key);
+        of.delete(key);
         store.release(after);
-        continue;
-      }
-      tiles.push({ key, before, after });
+      } else tiles.push({ plane: name, key, before, after });
+    };
+    for (const [key, { before, after, powder }] of this.#touched) {
+      settle(this.start.plane, plane, key, before, after);
+      if (powder && this.#powder) settle(POWDER, this.#powder, key, powder.before, powder.after);
     }
     this.#freeMemory();
     return tiles;
@@ -533,16 +718,20 @@ export class Stroke {
 
   #freeMemory(): void {
     const { heap } = this.bench.store;
-    for (const { laid, joined } of this.#touched.values()) {
+    for (const { laid, joined, ink } of this.#touched.values()) {
       laid.forEach(({ plane, kept }, i) => {
         const { bytes } = this.#trains[i] as TrainOfMarks;
         heap.free(plane, bytes);
         if (kept) heap.free(kept, bytes);
       });
       if (joined) heap.free(joined, COVERAGE_BYTES);
+      if (ink) heap.free(ink, TILE_BYTES);
     }
     this.#touched.clear();
     for (const train of this.#trains) train.free();
+    if (this.#dry) heap.free(this.#dry, DRY_BYTES);
+    this.#dry = 0;
+    this.#inside.free();
     this.#smear?.free();
     this.#below?.free();
   }

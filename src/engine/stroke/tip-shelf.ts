@@ -3,6 +3,7 @@ import { Refusal } from "../picture/refusal";
 import { fromBase64 } from "../file/base64";
 import { type Heap } from "../tiles/heap";
 import { ONE } from "../tiles/layout";
+import { type JoinedTip } from "./joined-tip";
 import { madeTip } from "./made-tips";
 import { MOST_TIP_SIDE, type TipPicture, type TipTones, tonesOf } from "./tip";
 
@@ -86,6 +87,15 @@ export class TipShelf {
     const known = this.#kept.get(key);
     if (known) return known;
     const tip = this.#bringIn(tipPixels(picture), tonesOf(picture));
+    this.#kept.set(key, tip);
+    return tip;
+  }
+
+  /** A tip that is made of others, under a name of its own. @throws Refusal where one of them cannot be read */
+  joined({ key, tones, make }: JoinedTip): TipInMemory {
+    const known = this.#kept.get(key);
+    if (known) return known;
+    const tip = this.#bringIn(make(), tones);
     this.#kept.set(key, tip);
     return tip;
   }

@@ -1,16 +1,28 @@
-import { type Brush, type Train } from "./brush";
+import { type Brush, dryOf, type StrokeMode, type Train } from "./brush";
 import { Chance } from "./chance";
 import { DRAWS, type Evaluate, evaluator, firstReading, type Reading, readPen } from "./drives";
+import { type Contact, type Touch, touchOf } from "../dry/material";
+import {
+  MOST_SHED,
+  rub,
+  type Rub,
+  rubStep,
+  shed,
+  type Sheet,
+  threadRub,
+  wear,
+} from "./laying/contact";
 import { hairs, hairsMost } from "./laying/hairs";
 import { spray, sprayMost } from "./laying/spray";
 import {
+  type Heading,
   type Before,
   type LinePoint,
   type Seen,
   type Setter,
   type Station,
 } from "./laying/station";
-import { strands, strandsMemory, strandsMost } from "./laying/strands";
+import { turnsBetween, strands, strandsMemory, strandsMost } from "./laying/strands";
 import { Spots, weave, weaveMost } from "./laying/weave";
 import { type Grain, type Marks } from "./marks";
 import { mixPoint, type PathPoint } from "./path";
@@ -31,6 +43,8 @@ const STRAND_STEP = { share: 0.2, least: 1.5, most: 5, wide: 0.1 };
  * grain take so many times as long as a plain disc.
  */
 const BLEND_STEP = { least: 1, reach: 20_000, textured: 3 };
+/** Marks of a dry tip that blends stand so many radii apart. */
+const RUBBED_APART = 0.22;
 const RIBBON_STEP = { share: 0.22, least: 2, most: 24, wide: 0.08 };
 /** Tufts and clouds stand this share of the size apart at least. */
 const LEAST_RADIUS = 0.15;
@@ -43,6 +57,11 @@ const TAPER_GROWS_TO = 100;
 const taperScale = (size: number): number =>
   (Math.min(size, TAPER_GROWS_TO) / TAPER_SIZE) *
   Math.sqrt(Math.sqrt(Math.max(1, size / TAPER_GROWS_TO)));
+/** How far a dry tip rubs where it is only set down, in its radii. */
+const DAB = 0.3;
+/** Cosine of the turn from which on a line begins anew. */
+const TURNS_BACK = 0.2;
+
 /** Chances of different parameters are kept apart by these. */
 const SALT = {
   diameter: 1,
@@ -53,6 +72,8 @@ const SALT = {
   angle: 6,
   along: 7,
   across: 8,
+  /** As many as a dry tip has numbers that are driven. */
+  touch: 9,
 };
 const PLAIN = { noise: 32, tip: 33, flipX: 34, flipY: 35 };
 /** Counters that layings draw from lie beyond those of parameters: a thousand for each station. */
@@ -73,6 +94,8 @@ export type WalkState = {
   mark: number;
   last: PathPoint | null;
   lastLine: LinePoint | null;
+  /** Where the last station with a heading went. */
+  heading: Heading;
   /** What a laying keeps from place to place. */
   kept: Float64Array;
   /** Spots of a weave so far. */
@@ -91,7 +114,7 @@ export type WalkerStart = {
   size: number;
   scale: number;
   seed: number;
-  mode: "paint" | "lift" | "blend";
+  mode: StrokeMode;
   colour: string;
   second: string;
   /** Whether marks have colours of their own. */
@@ -99,6 +122,8 @@ export type WalkerStart = {
   tips: readonly TipInMemory[];
   before: Before;
   sheet: { width: number; height: number };
+  /** What lies under a dry tip. */
+  tooth: Sheet;
 };
 
 /** Sets a brush's marks along a path. */
@@ -109,17 +134,25 @@ export class Walker {
   readonly asLine: boolean;
   /** Whether marks stand apart in time rather than in length. */
   readonly pours: number | null;
-  #asked: Record<keyof typeof SALT, Evaluate>;
+  #asked: Record<Exclude<keyof typeof SALT, "touch">, Evaluate>;
   #reading: Reading;
   #chance: Chance;
   #tints: Tints;
   #spots: Spots;
   #tip = 0;
+  /** The material of a dry tip; null for others, and where it blends. */
+  #dry: Contact | null;
+  /** What it is at a place. */
+  #touch: ((reading: Reading) => Touch) | null;
+  /** The newest rub of a dry tip. */
+  #rubbed: Rub | null = null;
 
   constructor(readonly start: WalkerStart) {
     const { brush, train, size, seed, mode } = start;
     const { laying } = brush;
     const isOver = train !== brush;
+    this.#dry = isOver || mode === "blend" ? null : dryOf(brush);
+    this.#touch = this.#dry && touchOf(this.#dry, SALT.touch);
     this.asLine =
       !isOver && mode !== "blend" && (laying.kind === "line" || laying.kind === "ribbon");
     // Blending that stands still changes nothing more, so its marks stand apart in length.
@@ -150,6 +183,11 @@ export class Walker {
     return this.start.brush.laying;
   }
 
+  /** Whether it is a dry tip, which is rubbed from place to place. */
+  get rubs(): boolean {
+    return this.#dry !== null;
+  }
+
   /** What lays the marks of this train: an overtip is always a train of marks. */
   get #kind(): Brush["laying"]["kind"] {
     const { brush, train, mode } = this.start;
@@ -168,7 +206,9 @@ export class Walker {
       mark: 0,
       last: null,
       lastLine: null,
-      kept: new Float64Array(laying.kind === "strands" ? strandsMemory(laying) : 0),
+      heading: { x: 0, y: 0 },
+      // Of a dry tip: how far its edge is worn, and how its barrel was turned.
+      kept: new Float64Array(laying.kind === "strands" ? strandsMemory(laying) : this.#dry ? 2 : 0),
       spots: 0,
       roots: [],
     };
@@ -190,7 +230,8 @@ export class Walker {
     if (this.#kind === "spray" && laying.kind === "spray") return sprayMost(laying);
     if (this.#kind === "hairs" && laying.kind === "hairs") return hairsMost(laying);
     if (this.#kind === "strands" && laying.kind === "strands") return strandsMost(laying);
-    if (this.#kind === "weave" && laying.kind === "weave") return weaveMost(laying);
+    if (this.#kind === "weave" && laying.kind === "weave") return weaveMost(laying) + MOST_SHED;
+    if (this.#kind === "contact") return 1 + MOST_SHED;
     return 1;
   }
 
@@ -322,16 +363,43 @@ export class Walker {
         this.#strands(state, station, marks);
         return stepOf(STRAND_STEP, radius);
       case "weave":
-        this.#line(state, station, marks, null);
+        if (this.#dry) this.#rub(state, station, total, marks);
+        else this.#line(state, station, marks, null);
         if (laying.kind === "weave") {
           weave(laying, station, this.#spots, this.start.before, this.#setter(station, marks));
           state.spots = this.#spots.count;
         }
         return Math.max(1, apart);
+      case "contact":
+        this.#rub(state, station, total, marks);
+        return rubStep(radius);
       case "marks":
         this.#mark(station, marks);
         return step;
     }
+  }
+
+  #rub({ last, kept }: WalkState, station: Station, total: number, marks: Marks): void {
+    const { point, radius, flow } = station;
+    // A tip that only comes down rubs a little all the same.
+    const dab = { x: point.x - DAB * radius, y: point.y, s: point.s };
+    const from = last ?? (total === 0 ? dab : null);
+    const contact = this.#dry;
+    const touch = this.#touch?.(this.#reading);
+    if (!last) kept[1] = point.twist;
+    if (!from || !contact || !touch) return;
+    const { tooth, mode } = this.start;
+    const [drawn = 0, turn = 0] = kept;
+    const edge = wear({ drawn, turn }, (point.s - from.s) / tooth.perPixel, flow, point.twist);
+    kept[0] = edge.drawn;
+    kept[1] = edge.turn;
+    const heading = last ? station.heading : { x: 1, y: 0 };
+    const rubbing = { contact, touch, lifts: mode === "lift", tilt: this.#reading.tilt, edge };
+    const own = rub(rubbing, tooth, from, { ...station, heading });
+    this.#rubbed = own;
+    marks.rub(own);
+    if (touch.sheds > 0)
+      for (const grain of shed(touch.sheds, tooth, own, station)) marks.rub(grain);
   }
 
   /**
@@ -340,7 +408,10 @@ export class Walker {
    */
   #blendStep(apart: number, { radius, stretch }: Station): number {
     const { mode, train } = this.start;
-    if (mode !== "blend") return apart;
+    if (mode !== "blend" || this.#laying.kind === "contact") return apart;
+    // Powder is rubbed about by a tip that carries it, so marks may stand farther apart.
+    if (dryOf(this.start.brush))
+      return Math.min(apart, Math.max(LEAST_STEP, RUBBED_APART * radius));
     const isPlain = train.tip.kind === "round" && !train.grain;
     const cost = 4 * radius * radius * stretch * (isPlain ? 1 : BLEND_STEP.textured);
     return Math.min(apart, Math.max(BLEND_STEP.least, cost / BLEND_STEP.reach));
@@ -356,15 +427,27 @@ export class Walker {
     const { before, mode } = this.start;
     // A strand that blends carries what lay where it began.
     const roots = (i: number, x: number, y: number): Seen => (state.roots[i] ??= before(x, y));
-    strands(
-      laying,
-      station,
-      this.#reading.pressure,
-      this.#reading.sizes,
-      state.kept,
-      this.#setter(station, marks),
-      mode === "blend" ? roots : null,
-    );
+    const { pressure, sizes } = this.#reading;
+    const setter = this.#setter(station, marks);
+    const run = (at: Station, turning: 1 | -1 | 0): void =>
+      strands(
+        laying,
+        at,
+        pressure,
+        sizes,
+        state.kept,
+        setter,
+        turning,
+        mode === "blend" ? roots : null,
+      );
+    const { heading } = station;
+    const turn = state.last && turnsBetween(state.heading, heading);
+    if (turn && state.last) {
+      const { x, y } = state.last;
+      for (const own of turn.headings) run({ ...station, x, y, heading: own }, turn.side);
+    }
+    run(station, 0);
+    if (heading.x !== 0 || heading.y !== 0) state.heading = heading;
   }
 
   /** How layings set marks: with this station's flow, as the stroke's plane wants them. */
@@ -401,11 +484,18 @@ export class Walker {
             flow: flow * share,
           });
       },
-      thread: (x0, y0, x1, y1, r, share) =>
+      thread: (x0, y0, x1, y1, r, share) => {
+        if (this.#dry) {
+          // Before the first rub nothing says yet how the tip meets the paper.
+          const rubbed = this.#rubbed;
+          if (rubbed) marks.rub(threadRub(rubbed, x0, y0, x1, y1, r, flow * share));
+          return;
+        }
         marks.segment(
           { x0, y0, r0: r, x1, y1, r1: r, flow: flow * share },
           chance.bits(station.draw + 3),
-        ),
+        );
+      },
       shade,
       shadeAgain: (draw) => {
         if (!painted || !this.start.brush.colour) return;
@@ -432,8 +522,15 @@ export class Walker {
       return;
     }
     if (from === here) return;
-    // The first piece knows where the line goes only now.
-    const start = from.tx === 0 && from.ty === 0 ? { ...from, tx: here.tx, ty: here.ty } : from;
+    // The first piece knows where the line goes only now. Where the line turns back it begins
+    // anew, square; a short piece that swings round there would stand out as a spike.
+    const begins = from.tx * here.tx + from.ty * here.ty <= TURNS_BACK;
+    const isFirst = from.tx === 0 && from.ty === 0;
+    if (begins && !isFirst && lengthOf(from, here) < radius) {
+      state.lastLine = { ...here, tx: 0, ty: 0 };
+      return;
+    }
+    const start = begins ? { ...from, tx: here.tx, ty: here.ty } : from;
     marks.chord(start, here, flow, this.#chance.bits(draw), stretch);
   }
 
@@ -562,6 +659,11 @@ const hardnessAt = (hardness: number, radius: number): number =>
 /** A share of the width within two bounds, the upper of which grows with wide lines. */
 const stepOf = ({ share, least, most, wide }: typeof LINE_STEP, width: number): number =>
   Math.min(Math.max(most, width * wide), Math.max(least, width * share));
+
+function lengthOf(from: LinePoint, to: LinePoint): number {
+  const [dx, dy] = [to.x - from.x, to.y - from.y];
+  return Math.sqrt(dx * dx + dy * dy);
+}
 
 function headingOf(from: PathPoint | null, to: PathPoint): { x: number; y: number } {
   if (!from) return { x: 0, y: 0 };

@@ -6,6 +6,8 @@
 export const TILE_SIDE = 64;
 export const TILE_BYTES = 32768;
 export const COVERAGE_BYTES = 8192;
+/** Of a tile of contact: see `kernels/contact.ts`. */
+export const CONTACT_BYTES = 16384;
 export const MARK_WORDS = 48;
 export const MARK_BYTES = MARK_WORDS * 4;
 export const ONE = 32767;

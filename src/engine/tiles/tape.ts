@@ -79,6 +79,12 @@ export const TAPE = {
   sharpen: 37,
   /** dst src left top amount grey key */
   noise: 38,
+  /** contact px py marks count paper period */
+  contact: 39,
+  /** layer before powder before contact dry paper period px py left top right bottom */
+  layContact: 40,
+  /** dst src left */
+  bind: 41,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */
@@ -94,3 +100,7 @@ export const JOIN = { and: 0, or: 1, andNot: 2, either: 3 } as const;
 /** Bytes of the region that a thread has for resampling: 192 × 192 px. */
 export const REGION_SIDE = 192;
 export const REGION_BYTES = REGION_SIDE * REGION_SIDE * 8;
+
+/** A number as a tape holds it: the bits of an f32. */
+export const realWord = (v: number): number =>
+  new Int32Array(Float32Array.of(v).buffer)[0] as number;

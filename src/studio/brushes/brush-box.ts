@@ -1,3 +1,4 @@
+import { whyOf } from "../notices/why";
 import { customAlphabet } from "nanoid";
 import { create } from "zustand";
 import { findBrush, brushes as shipped } from "../../engine/media";
@@ -177,9 +178,7 @@ export async function importKit(file: File): Promise<Brush[]> {
   try {
     kit = readKit(new Uint8Array(await file.arrayBuffer()));
   } catch (error) {
-    tell(
-      `“${file.name}” was not taken: ${error instanceof Error ? error.message : "it is broken"}.`,
-    );
+    tell(`“${file.name}” was not taken: ${whyOf(error)}.`);
     return [];
   }
   const taken = kit.brushes.map((brush) =>

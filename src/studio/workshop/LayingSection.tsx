@@ -1,8 +1,10 @@
 "use client";
 
-import { type Laying } from "../../engine/stroke/laying/laying";
+import { drivenNames, type DrivenName } from "../../engine/dry/material";
+import { graphite } from "../../engine/dry/materials";
+import { type Laying, layingSchema } from "../../engine/stroke/laying/laying";
 import { type Brush } from "../../engine/stroke/brush";
-import { NumberRow } from "./ParameterEditor";
+import { NumberRow, ParameterEditor } from "./ParameterEditor";
 import { type SectionProps } from "./sections";
 
 type Kind = Laying["kind"];
@@ -17,6 +19,12 @@ const kinds: Record<Kind, { name: string; about: string; first: Laying }> = {
     name: "Clean line",
     about: "One shape with a clean edge. Tip and spacing do not count.",
     first: { kind: "line" },
+  },
+  contact: {
+    name: "Dry tip",
+    about:
+      "Rubbed over the paper’s tooth: graphite, charcoal, chalk, pastel, wax. Size, stretch and angle shape the tip; flow is what of the pen’s pressure comes down.",
+    first: layingSchema.parse(graphite(0.68)),
   },
   spray: {
     name: "Spray",
@@ -65,7 +73,7 @@ const kinds: Record<Kind, { name: string; about: string; first: Laying }> = {
   weave: {
     name: "Weave",
     about: "A line that ties itself to marks nearby with fine threads.",
-    first: { kind: "weave", reach: 26, threads: 3, thread: 0.34, faint: 0.26 },
+    first: { kind: "weave", reach: 26, threads: 3, thread: 0.34, faint: 0.26, dry: null },
   },
   ribbon: {
     name: "Stretched tip",
@@ -80,6 +88,40 @@ const numbers: Record<Kind, Numbers> = {
   marks: [],
   line: [],
   ribbon: [],
+  contact: [
+    ["gives", "Gives", 0.02, 4, 0.01],
+    ["press", "Pressing adds", 0, 2, 0.01],
+    ["foot", "Touches from height", 0, 0.8, 0.01],
+    ["soft", "Softness of the touch", 0.02, 0.5, 0.01],
+    ["steep", "Favours peaks", 0.5, 1.6, 0.01],
+    ["valley", "Reaches valleys", 0, 1, 0.01],
+    ["dust", "Dust", 0, 0.6, 0.01],
+    ["most", "Most that holds", 0.1, 1.9, 0.01],
+    ["covers", "Covers", 0.2, 6, 0.05],
+    ["grit", "Unevenness of particles", 0, 0.2, 0.001],
+    ["tooth", "Follows the tooth", 0, 1.5, 0.01],
+    ["fineTooth", "Follows fine tooth", 0, 1.5, 0.01],
+    ["catches", "Catches on slopes", 0, 2, 0.05],
+    ["sheds", "Sheds dust", 0, 1, 0.01],
+    ["skips", "Skips behind heights", 0, 2, 0.05],
+    ["face", "Unevenness of the face", 0, 1, 0.01],
+    ["streakWidth", "Width of streaks, px", 0.5, 20, 0.1],
+    ["streakLength", "Length of streaks, px", 4, 400, 2],
+    ["fills", "Fills the tooth", 0, 1, 0.01],
+    ["loose", "Lies loose", 0, 1, 0.01],
+    ["wax", "Wax", 0, 1, 0.01],
+    ["clear", "Lets show through", 0, 1, 0.01],
+    ["relief", "Light on ridges", 0, 1, 0.01],
+    ["crumbs", "Crumbs", 0, 1, 0.01],
+    ["chatter", "Sticks and slips", 0, 1, 0.01],
+    ["shine", "Shine where pressed", 0, 0.3, 0.01],
+    ["flat", "Worn flat", 0, 1, 0.01],
+    ["wears", "Wears as it draws", 0, 1, 0.01],
+    ["shoulder", "Paler shoulder when lying", 0, 1, 0.01],
+    ["leans", "Lies off the pen", 0, 1, 0.01],
+    ["rubs", "Rubs, in Blend", 0, 3, 0.05],
+    ["pulls", "Pulls off, in Lift", 0, 12, 0.1],
+  ],
   spray: [
     ["specks", "Specks", 1, 64, 1],
     ["spread", "Spread", 0, 4, 0.05],
@@ -123,6 +165,15 @@ const choices: Partial<Record<Kind, { key: string; label: string; values: [strin
       ["even", "even"],
     ],
   },
+  contact: {
+    key: "particle",
+    label: "Particles",
+    values: [
+      ["fine", "fine"],
+      ["medium", "medium"],
+      ["coarse", "coarse"],
+    ],
+  },
   hairs: {
     key: "lean",
     label: "They lie",
@@ -141,6 +192,9 @@ const choices: Partial<Record<Kind, { key: string; label: string; values: [strin
     ],
   },
 };
+
+/** Whether a number of a dry tip may change along the stroke. */
+const isDriven = (key: string): key is DrivenName => drivenNames.some((name) => name === key);
 
 /** Some ms between marks, for brushes that pour. */
 const A_POUR = 10;
@@ -184,17 +238,34 @@ export function LayingSection({ brush, change }: SectionProps) {
           </select>
         </label>
       )}
-      {numbers[laying.kind].map(([key, label, least, most, step]) => (
-        <NumberRow
-          key={key}
-          label={label}
-          least={least}
-          most={most}
-          step={step}
-          value={Number(laying[key as keyof Laying])}
-          onChange={(value) => set(key, step === 1 ? Math.round(value) : value)}
-        />
-      ))}
+      {laying.kind === "contact" && (
+        <>
+          <h3>Along the stroke</h3>
+          {numbers.contact.map(
+            ([key, label, least, most, step]) =>
+              isDriven(key) && (
+                <ParameterEditor
+                  key={key}
+                  {...{ label, least, most, step }}
+                  value={laying[key]}
+                  onChange={(value) => set(key, value)}
+                />
+              ),
+          )}
+          <h3>As the paper answers, for the whole stroke</h3>
+        </>
+      )}
+      {numbers[laying.kind].map(
+        ([key, label, least, most, step]) =>
+          !(laying.kind === "contact" && isDriven(key)) && (
+            <NumberRow
+              key={key}
+              {...{ label, least, most, step }}
+              value={Number(laying[key as keyof Laying])}
+              onChange={(value) => set(key, step === 1 ? Math.round(value) : value)}
+            />
+          ),
+      )}
       {pours && (
         <label className="check">
           <input

@@ -11,6 +11,7 @@ import {
   ways,
 } from "../../engine/stroke/drives";
 import { CurveEditor } from "./CurveEditor";
+import { newDrive, scatterOf, scattered } from "./scatter";
 
 const driverNames: Record<Driver, string> = {
   pressure: "Pressure",
@@ -186,10 +187,20 @@ type ParameterEditorProps = Scale & {
   onChange: (value: Parameter) => void;
 };
 
-const straight: Drive["curve"] = [
-  [0, 0],
-  [1, 1],
-];
+/** How far marks are thrown: an amount that scatters by chance, and what drives it. */
+export function ScatterEditor({ value, onChange, ...scale }: ParameterEditorProps) {
+  const scatter = scatterOf(value);
+  if (!scatter) return <ParameterEditor {...scale} value={value} onChange={onChange} />;
+  const { amount, rest } = scatter;
+  return (
+    <ParameterEditor
+      {...scale}
+      least={0}
+      value={{ base: amount, drives: rest }}
+      onChange={({ base, drives }) => onChange(scattered(base, drives))}
+    />
+  );
+}
 
 /** One parameter: its base, and everything that drives it. */
 export function ParameterEditor({ value, onChange, span, ...scale }: ParameterEditorProps) {
@@ -219,7 +230,7 @@ export function ParameterEditor({ value, onChange, span, ...scale }: ParameterEd
           onClick={() =>
             onChange({
               ...value,
-              drives: [...drives, { by: "pressure", how: "multiply", curve: straight, over: 20 }],
+              drives: [...drives, newDrive(value, reach)],
             })
           }
         >

@@ -6,9 +6,9 @@ import { type Sample } from "../../engine/stroke/sample";
 import { cannedStrokes, type TrialChoice } from "../../worker/trial";
 import { type Session } from "../table/session";
 import { type Mode, useTable } from "../table/table-store";
+import { seenOn, type TrialGround, trialGrounds, useWorkshop } from "./workshop-store";
 
 const HEIGHT = 236;
-const GROUND = "#f1ede3";
 const UPRIGHT = Math.PI / 2;
 
 type TrialStripProps = { session: Session; brush: Brush; size: number; mode: Mode };
@@ -40,6 +40,8 @@ export function TrialStrip({ session, brush, size, mode }: TrialStripProps) {
   const [said, setSaid] = useState<{ cost: number } | { why: string } | null>(null);
   const colour = useTable((state) => state.colour);
   const second = useTable((state) => state.second);
+  const ground = useWorkshop((state) => state.ground);
+  const setWorkshop = useWorkshop((state) => state.set);
   const wish = useRef<{ brush: Brush; choice: TrialChoice } | null>(null);
   const busy = useRef(false);
 
@@ -79,14 +81,20 @@ export function TrialStrip({ session, brush, size, mode }: TrialStripProps) {
     wish.current = {
       brush,
       choice: {
-        sheet: { width, height: HEIGHT, ground: GROUND, colour, second },
+        sheet: {
+          width,
+          height: HEIGHT,
+          ground: trialGrounds[ground],
+          colour: seenOn(ground, colour, second),
+          second,
+        },
         drawn: strokes,
         size,
         mode,
       },
     };
     void paint();
-  }, [brush, width, drawn, live, size, mode, colour, second, paint]);
+  }, [brush, width, drawn, live, size, mode, colour, second, ground, paint]);
 
   const finish = (): void => {
     if (live && live.samples.length > 0) setDrawn([...drawn, live.samples]);
@@ -94,7 +102,7 @@ export function TrialStrip({ session, brush, size, mode }: TrialStripProps) {
   };
   return (
     <div className="trial">
-      <div className="paper">
+      <div className={`paper ${ground}`} style={{ background: trialGrounds[ground] }}>
         <canvas
           ref={canvas}
           aria-label="Trial strip: draw on it to try the brush"
@@ -127,6 +135,20 @@ export function TrialStrip({ session, brush, size, mode }: TrialStripProps) {
             {said.cost < 0.1 ? "under 0.1" : said.cost.toFixed(1)} ms for 100 px at {size} px
           </span>
         )}
+        <div className="grounds" role="radiogroup" aria-label="Paper of the strip">
+          {(Object.keys(trialGrounds) as TrialGround[]).map((name) => (
+            <button
+              key={name}
+              type="button"
+              role="radio"
+              aria-checked={ground === name}
+              aria-label={`On ${name}`}
+              title={`On ${name} paper`}
+              style={{ background: trialGrounds[name] }}
+              onClick={() => setWorkshop({ ground: name })}
+            />
+          ))}
+        </div>
         <span className="quiet">Draw on the strip to try it with your own hand.</span>
         <button
           type="button"

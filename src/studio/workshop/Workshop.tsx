@@ -21,7 +21,7 @@ import { type Session } from "../table/session";
 import { type Mode, useTable } from "../table/table-store";
 import { sections } from "./sections";
 import { TrialStrip } from "./TrialStrip";
-import { keptDraft, sectionNames, useWorkshop } from "./workshop-store";
+import { keptDraft, sectionsOf, useWorkshop } from "./workshop-store";
 
 const modes: [Mode, string][] = [
   ["paint", "Paint"],
@@ -255,7 +255,9 @@ export function Workshop({ session }: { session: Session }) {
   useEffect(() => {
     void open();
   }, []);
-  const Section = sections[section];
+  const shown = draft ? sectionsOf(draft) : [];
+  const current = shown.includes(section) ? section : "Laying";
+  const Section = sections[current];
   return (
     <Modal
       show
@@ -273,18 +275,18 @@ export function Workshop({ session }: { session: Session }) {
             <TrialStrip session={session} brush={draft} size={size} mode={mode} />
             <div className="controls">
               <nav aria-label="Parts of the brush">
-                {sectionNames.map((name) => (
+                {shown.map((name) => (
                   <button
                     key={name}
                     type="button"
-                    aria-current={name === section || undefined}
+                    aria-current={name === current || undefined}
                     onClick={() => set({ section: name })}
                   >
                     {name}
                   </button>
                 ))}
               </nav>
-              <div className="section" key={`${section} ${draft.id}`}>
+              <div className="section" key={`${current} ${draft.id}`}>
                 {fault && (
                   <p role="alert" className="fault">
                     Not taken: {fault}. The brush is as it was.

@@ -1,11 +1,13 @@
 "use client";
 
+import { LaysSelect } from "../brushes/LaysSelect";
 import { type Brush, type BrushInput, type Overtip, overtipModes } from "../../engine/stroke/brush";
 import { type Parameter } from "../../engine/stroke/drives";
 import { type Session } from "../table/session";
 import { LayingSection } from "./LayingSection";
-import { NumberRow, ParameterEditor } from "./ParameterEditor";
+import { NumberRow, ParameterEditor, ScatterEditor } from "./ParameterEditor";
 import { TipSection } from "./TipSection";
+import { scattered } from "./scatter";
 import { type SectionName } from "./workshop-store";
 
 export type SectionProps = {
@@ -51,6 +53,22 @@ function SizeSection({ brush, change }: SectionProps) {
         value={brush.strength}
         onChange={(strength) => change({ strength })}
       />
+      <label className="number-row">
+        <span>Works in</span>
+        <select
+          className="form-select form-select-sm"
+          value={brush.does ?? ""}
+          onChange={(event) => change({ does: (event.target.value || null) as Brush["does"] })}
+        >
+          <option value="">Paint, Lift and Blend</option>
+          <option value="lift">Lift alone</option>
+          <option value="blend">Blend alone</option>
+        </select>
+      </label>
+      <label className="number-row">
+        <span>Blends as</span>
+        <LaysSelect lays={brush.lays} choose={(lays) => change({ lays })} />
+      </label>
       <p className="quiet">
         Flow is what one mark leaves; strength is the most that a stroke can reach, however often it
         crosses itself.
@@ -72,8 +90,8 @@ function SpacingSection({ brush, change }: SectionProps) {
         value={brush.spacing}
         onChange={(spacing) => change({ spacing })}
       />
-      <ParameterEditor
-        label="Thrown along"
+      <ScatterEditor
+        label="Scatter along"
         {...percent}
         least={-4}
         most={4}
@@ -81,8 +99,8 @@ function SpacingSection({ brush, change }: SectionProps) {
         value={scatter.along}
         onChange={(along) => change({ scatter: { ...scatter, along } })}
       />
-      <ParameterEditor
-        label="Thrown across"
+      <ScatterEditor
+        label="Scatter across"
         {...percent}
         least={-4}
         most={4}
@@ -90,7 +108,7 @@ function SpacingSection({ brush, change }: SectionProps) {
         value={scatter.across}
         onChange={(across) => change({ scatter: { ...scatter, across } })}
       />
-      <p className="quiet">In diameters of the mark. Let chance add for marks that scatter.</p>
+      <p className="quiet">How far chance throws each mark to either side, in its diameters.</p>
     </>
   );
 }
@@ -203,7 +221,12 @@ function ColourSection({ brush, change }: SectionProps) {
           onChange={(event) =>
             change({
               colour: event.target.checked
-                ? { hue: still, chroma: whole, value: still, second: still }
+                ? {
+                    hue: scattered(0.03, []),
+                    chroma: whole,
+                    value: scattered(0.08, []),
+                    second: still,
+                  }
                 : null,
             })
           }
@@ -212,7 +235,7 @@ function ColourSection({ brush, change }: SectionProps) {
       </label>
       {colour && (
         <>
-          <ParameterEditor
+          <ScatterEditor
             label="Hue"
             {...turns}
             span={0.1}
@@ -227,7 +250,7 @@ function ColourSection({ brush, change }: SectionProps) {
             value={colour.chroma}
             onChange={(chroma) => set({ chroma })}
           />
-          <ParameterEditor
+          <ScatterEditor
             label="Value"
             {...percent}
             least={-1}
@@ -249,6 +272,7 @@ function ColourSection({ brush, change }: SectionProps) {
 
 const firstOvertip: Overtip = {
   mode: "multiply",
+  travels: false,
   tip: {
     kind: "pictures",
     pictures: [{ made: "chalk face" }],
@@ -303,6 +327,15 @@ function OvertipSection({ session, brush, change }: SectionProps) {
               ))}
             </select>
           </label>
+          <label className="check">
+            <input
+              type="checkbox"
+              className="form-check-input"
+              checked={overtip.travels}
+              onChange={(event) => set({ travels: event.target.checked })}
+            />
+            It goes along with each mark, also where marks scatter
+          </label>
           <TipSection session={session} tip={overtip.tip} onChange={(tip) => set({ tip })} />
           <ParameterEditor
             label="Overtip’s size"
@@ -334,8 +367,8 @@ function OvertipSection({ session, brush, change }: SectionProps) {
             value={overtip.angle}
             onChange={(angle) => set({ angle })}
           />
-          <ParameterEditor
-            label="Overtip thrown across"
+          <ScatterEditor
+            label="Overtip’s scatter across"
             {...percent}
             least={-4}
             most={4}

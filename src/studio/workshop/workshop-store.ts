@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import { hexToRgb, rgbToOklab } from "../../engine/colour/oklch";
 import { firstFault } from "../../engine/picture/refusal";
 import { type Brush, type BrushInput, brushSchema } from "../../engine/stroke/brush";
 import { type TipPicture } from "../../engine/stroke/tip";
@@ -21,6 +22,35 @@ export const sectionNames = [
 ] as const;
 export type SectionName = (typeof sectionNames)[number];
 
+/** What says nothing of a dry tip: its marks are no pictures, and its material knows the paper. */
+const notOfDryTips: readonly SectionName[] = [
+  "Tip",
+  "Spacing and scatter",
+  "Grain",
+  "Colour",
+  "Overtip",
+];
+
+/** The parts that count for a brush. */
+export const sectionsOf = ({ laying }: Brush): readonly SectionName[] =>
+  laying.kind === "contact"
+    ? sectionNames.filter((name) => !notOfDryTips.includes(name))
+    : sectionNames;
+
+/** Papers to try a brush on, light to dark. */
+export const trialGrounds = { light: "#f1ede3", mid: "#99938a", dark: "#2e2b29" } as const;
+export type TrialGround = keyof typeof trialGrounds;
+
+/** How much lighter or darker than the paper a colour must be to be seen on it, OKLab L. */
+const SEEN = 0.2;
+
+/** The first of two colours that is seen on a paper; where neither is, the one that is seen better. */
+export function seenOn(ground: TrialGround, first: string, second: string): string {
+  const light = (hex: string): number => rgbToOklab(hexToRgb(hex))[0];
+  const apart = (hex: string): number => Math.abs(light(hex) - light(trialGrounds[ground]));
+  return apart(first) >= SEEN || apart(first) >= apart(second) ? first : second;
+}
+
 export type WorkshopState = {
   /** The brush in the making. */
   draft: Brush | null;
@@ -31,6 +61,8 @@ export type WorkshopState = {
   section: SectionName;
   mode: Mode;
   size: number;
+  /** What the strip is of. */
+  ground: TrialGround;
   making: TipMaking;
   /** Who waits for a tip to be boxed on the picture. */
   takesTip: ((picture: TipPicture) => void) | null;
@@ -46,6 +78,7 @@ export const useWorkshop = create<WorkshopState>()((set, get) => ({
   section: "Laying",
   mode: "paint",
   size: 20,
+  ground: "light",
   making: "coverage",
   takesTip: null,
   set: (changes) => set(changes),

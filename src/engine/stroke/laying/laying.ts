@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { contactSchema } from "../../dry/material";
 import { everySchema } from "./every";
 import { hairsSchema } from "./hairs";
 import { spraySchema } from "./spray";
@@ -8,7 +9,7 @@ import { weaveSchema } from "./weave";
 /**
  * How marks follow the hand: a train of tips; one clean line; a cloud of specks; tufts of
  * hair; strands that run along; a line that ties itself to what is near; one long tip
- * stretched over the whole stroke.
+ * stretched over the whole stroke; a dry tip rubbed over the paper.
  */
 export const layingSchema = z.discriminatedUnion("kind", [
   z.strictObject({
@@ -17,6 +18,7 @@ export const layingSchema = z.discriminatedUnion("kind", [
     every: everySchema,
   }),
   z.strictObject({ kind: z.literal("line") }),
+  contactSchema,
   spraySchema,
   hairsSchema,
   strandsSchema,

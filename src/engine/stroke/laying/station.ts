@@ -1,14 +1,16 @@
 import { type Chance } from "../chance";
 import { type PathPoint } from "../path";
 
+/** Unit vector along the travel; 0, 0 before the pen has moved. */
+export type Heading = { x: number; y: number };
+
 /** What a brush is at one place of the path: everything that its marks there need. */
 export type Station = {
   point: PathPoint;
   /** Before scatter. */
   x: number;
   y: number;
-  /** Unit vector along the travel; 0, 0 before the pen has moved. */
-  heading: { x: number; y: number };
+  heading: Heading;
   radius: number;
   /** The radius that it would have without the taper. */
   full: number;

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type Before, type LinePoint, type Setter, type Station } from "./station";
+import { type Before, type Heading, type LinePoint, type Setter, type Station } from "./station";
 
 export const strandsSchema = z.strictObject({
   kind: z.literal("strands"),
@@ -29,7 +29,13 @@ const BREAK_LENGTH = 0.7;
 /** Counters for what stays the same along the stroke. */
 const FIXED = 0x7f000000;
 
-export const strandsMost = ({ strands }: Strands): number => strands;
+/** A turn sharper than this between two stations is gone round on the spot, radians. */
+const SHARP = 0.6;
+/** How far the tuft turns at a time where it does so. */
+const A_TURN = 0.3;
+const MOST_TURNS = Math.ceil(Math.PI / A_TURN);
+
+export const strandsMost = ({ strands }: Strands): number => strands * (MOST_TURNS + 1);
 export const strandsMemory = ({ strands }: Strands): number => strands * KEPT;
 
 /** Smooth chance along a strand: 0…1, new every `BREAK_LENGTH` sizes. */
@@ -53,9 +59,31 @@ function across({ strands, clump }: Strands, { chance }: Station, i: number): nu
 }
 
 /**
+ * Headings on the way round a sharp turn, none where it is not sharp; `side` is 1 where it goes
+ * clockwise on the screen. A tuft turns about its middle there, so that each strand goes round
+ * in an arc of its own instead of cutting the corner.
+ */
+export function turnsBetween(
+  from: Heading,
+  to: Heading,
+): { headings: Heading[]; side: 1 | -1 } | null {
+  if ((from.x === 0 && from.y === 0) || (to.x === 0 && to.y === 0)) return null;
+  const angle = Math.atan2(from.x * to.y - from.y * to.x, from.x * to.x + from.y * to.y);
+  if (Math.abs(angle) < SHARP) return null;
+  const steps = Math.ceil(Math.abs(angle) / A_TURN);
+  const headings = Array.from({ length: steps }, (_, i) => {
+    const turn = (angle * (i + 1)) / steps;
+    const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+    return { x: from.x * cos - from.y * sin, y: from.x * sin + from.y * cos };
+  });
+  return { headings, side: angle > 0 ? 1 : -1 };
+}
+
+/**
  * Strands that run with the stroke, each its own line. `kept` holds where each one stood.
  * @param pressure closes breaks
  * @param sizes length of the stroke so far, in sizes
+ * @param turning where the tuft turns on the spot: 1 clockwise on the screen, −1 the other way; else 0
  * @param roots where given, strands carry the colour that lay where they began (Blend)
  */
 export function strands(
@@ -65,6 +93,7 @@ export function strands(
   sizes: number,
   kept: Float64Array,
   set: Setter,
+  turning: 1 | -1 | 0,
   roots: ((strand: number, x: number, y: number) => ReturnType<Before>) | null,
 ): void {
   const { heading, chance, radius } = station;
@@ -84,23 +113,30 @@ export function strands(
     // On the inside of a bend that is too tight for it a strand would run back: it waits there.
     if (
       began &&
+      turning === 0 &&
       (x - (kept[at] as number)) * heading.x + (y - (kept[at + 1] as number)) * heading.y < 0
     )
       continue;
     // A piece begins square to the heading that the piece before ended with: so their ends are one
     // and the same line, and no pixel is left bare or laid twice.
+    const [wasX, wasY] = [kept[at + 3] as number, kept[at + 4] as number];
+    // Turning, strands on one side go forward and those on the other back.
+    const way = turning === 0 ? 1 : off * turning > 0 ? -1 : 1;
+    const [tx, ty] = [heading.x * way, heading.y * way];
+    // One that turns back begins anew.
+    const isBack = wasX * tx + wasY * ty < 0;
     const from: LinePoint = {
       x: kept[at] as number,
       y: kept[at + 1] as number,
       r: kept[at + 2] as number,
-      tx: kept[at + 3] as number,
-      ty: kept[at + 4] as number,
+      tx: isBack ? tx : wasX,
+      ty: isBack ? ty : wasY,
     };
     kept[at] = x;
     kept[at + 1] = y;
     kept[at + 2] = r;
-    kept[at + 3] = heading.x;
-    kept[at + 4] = heading.y;
+    kept[at + 3] = tx;
+    kept[at + 4] = ty;
     kept[at + 5] = 1;
     if (!began || (r <= 0.02 && from.r <= 0.02)) continue;
     if (roots) {
@@ -110,7 +146,7 @@ export function strands(
       if (colour[3] < 0.02) continue;
       set.dip(colour);
     } else set.shadeAgain(FIXED + 3072 + i);
-    set.piece(from, { x, y, r, tx: heading.x, ty: heading.y }, 1 - 0.3 * phase);
+    set.piece(from, { x, y, r, tx, ty }, 1 - 0.3 * phase);
   }
   set.dip(null);
 }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { contactSchema } from "../../dry/material";
 import { type Before, type Setter, type Station } from "./station";
 
 export const weaveSchema = z.strictObject({
@@ -11,6 +12,8 @@ export const weaveSchema = z.strictObject({
   thread: z.number().min(0.02).max(1),
   /** Flow of a thread. */
   faint: z.number().min(0).max(1),
+  /** What it is drawn with, where that is a dry tip; null: a clean line. */
+  dry: contactSchema.nullable().default(null),
 });
 
 export type Weave = z.infer<typeof weaveSchema>;
