@@ -1,16 +1,13 @@
 import { Chance } from "../stroke/chance";
 import { TILE_SIDE, tileColumn, tileRow } from "../tiles/layout";
 import { tableAddress } from "../tiles/tables";
-import { TAPE } from "../tiles/tape";
+import { realWord, TAPE } from "../tiles/tape";
 import { type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { type Adjustment, type Tone, toneTable } from "./adjustment";
 
 /** How each tone that was met looks colours up; its numbers are in memory. */
 const lookups = new WeakMap<Tone, { by: number; name: string }>();
-
-/** A number as a tape holds it: the bits of an f32. */
-const real = (v: number): number => new Int32Array(Float32Array.of(v).buffer)[0] as number;
 
 /** Writes the instruction that changes a tile's colours by a tone. */
 export function writeTone(
@@ -42,7 +39,7 @@ export function writeNoise(
 ): void {
   const [left, top] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
   const chance = new Chance(seed).key;
-  workforce.write(TAPE.noise, into, from, left, top, real(amount), grey ? 1 : 0, chance);
+  workforce.write(TAPE.noise, into, from, left, top, realWord(amount), grey ? 1 : 0, chance);
 }
 
 /** Writes the instruction that sharpens a tile by what its blurred one lacks of it. */
@@ -53,5 +50,5 @@ export function writeSharper(
   from: number,
   soft: number,
 ): void {
-  workforce.write(TAPE.sharpen, into, from, soft, real(amount));
+  workforce.write(TAPE.sharpen, into, from, soft, realWord(amount));
 }

@@ -26,4 +26,9 @@ export type BlendMode = (typeof blendModes)[number];
 
 export const blendSchema = z.enum(blendModes);
 
+/** How a brush's paint lies on what is there: blended with it, or behind it. */
+export const laysSchema = z.enum([...blendModes, "behind"]);
+
+export type Lays = z.infer<typeof laysSchema>;
+
 export const blendNumber = (mode: BlendMode): number => blendModes.indexOf(mode);

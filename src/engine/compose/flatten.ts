@@ -1,4 +1,4 @@
-import { type Picture, type Plane } from "../picture/picture";
+import { COLOUR, type Picture, type Plane, type PlaneName } from "../picture/picture";
 import { type Box, pixelOffset, TILE_SIDE, tileColumn, tileKey, tileRow } from "../tiles/layout";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
@@ -17,9 +17,11 @@ export const toByte = (v: number): number => (v * 255 + 16384) >> 15;
 const straight = (v: number, a: number, top: number): number =>
   a === 0 ? 0 : Math.min(top, Math.round((v * top) / a));
 
+/** Hands over tiles of a row, one after the other: each is packed before the next one comes. */
 type TileSource = (keys: number[], take: (key: number, address: number) => void) => void;
 
-function writeBands(
+/** Rows of the sheet from a source of tiles (Q15, premultiplied). */
+export function writeBands(
   picture: Picture,
   store: TileStore,
   source: TileSource,
@@ -87,8 +89,9 @@ export function layerRows(
   id: string,
   rows: Rows,
   progress: Progress = () => undefined,
+  name: PlaneName = COLOUR,
 ): void {
-  const plane = picture.plane(id);
+  const plane = picture.plane(id, name);
   const address = (tile: Tile | undefined): number => (tile ? store.address(tile) : store.nothing);
   writeBands(
     picture,
@@ -111,11 +114,12 @@ export function flattenBox(
   const width = right - left;
   const height = bottom - top;
   const data = new Uint8Array(width * height * 4);
-  const { u16 } = store.heap;
   for (const [key, tile] of plane) {
     const px = tileColumn(key) * TILE_SIDE;
     const py = tileRow(key) * TILE_SIDE;
     const from = store.address(tile);
+    // The heap may have grown when the tile was unpacked.
+    const { u16 } = store.heap;
     for (let y = Math.max(top, py); y < Math.min(bottom, py + TILE_SIDE); y++)
       for (let x = Math.max(left, px); x < Math.min(right, px + TILE_SIDE); x++) {
         const at = (from + pixelOffset(x & 63, y & 63, 0)) >> 1;

@@ -5,7 +5,7 @@ import { type Brush, brushSchema } from "../stroke/brush";
 import { MOST_TIP_SIDE, type TipPicture } from "../stroke/tip";
 import { fromBase64, toBase64 } from "./base64";
 import { isTooDeep } from "./json";
-import { unpackArchive } from "./openraster";
+import { unpackArchive } from "./archive";
 import { readPngHeader } from "./png";
 
 /**

@@ -3,7 +3,7 @@ import { flatten, type Progress } from "../compose/flatten";
 import { type Engine } from "../engine";
 import { type Work, type WorkEvents } from "../command/work";
 import { Refusal, Stopped } from "../picture/refusal";
-import { writeOpenRaster } from "./openraster";
+import { writeOpenRaster } from "./openraster/write";
 import { PngWriter } from "./png";
 
 export type PngChoice = { depth: 8 | 16; ground: boolean };

@@ -247,7 +247,7 @@ describe("fill", () => {
   });
 
   test.each([
-    [{ at: at(-5, -5) }, "beside the sheet"],
+    [{ at: at(-5, -5) }, "outside the sheet"],
     [{ borders: "lines" as const, at: at(5, 5) }, "line source"],
   ])("what cannot be filled is refused with a word: %j", (changes, word) => {
     const work = engine.open(testHeader());
