@@ -3,10 +3,11 @@ import { extname } from "node:path";
 import { parseArgs } from "node:util";
 import { readWorkLog, scaleWorkLog, type WorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
-import { countOra, readOpenRaster } from "../engine/file/openraster";
+import { countOra, readOpenRaster } from "../engine/file/openraster/read";
 import { readPng } from "../engine/file/png";
 import { paintLog, type RenderFormat, writePicture } from "../engine/file/render";
 import { Refusal } from "../engine/picture/refusal";
+import { otherEngine } from "../engine/revision";
 import { addHelpers } from "../node/helpers";
 import { loadEngine } from "../node/load-engine";
 
@@ -70,6 +71,8 @@ function scaleFrom(text: string): number {
 async function render(from: string, to: string, threads: number, scale: number): Promise<void> {
   const format = formatOf(to);
   const read = readWorkLog(await readFile(from, "utf8"));
+  const other = otherEngine(read.header.engine);
+  if (other) console.error(other);
   const log = scale === 1 ? read : scaleWorkLog(read, scale);
   const engine = await loadEngine();
   const release = await addHelpers(engine, threads);

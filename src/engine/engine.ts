@@ -1,8 +1,9 @@
 import { type Header } from "./picture/header";
 import { type Picture } from "./picture/picture";
+import { gritInMemory, type Particle } from "./dry/grit";
 import { below } from "./compose/below";
-import { grainMap, heightsOf } from "./paper/paper";
-import { type Bench, type GrainInMemory } from "./stroke/stroke";
+import { paperBands, paperMap } from "./paper/paper";
+import { type Bench, type PaperInMemory } from "./stroke/stroke";
 import { TipShelf } from "./stroke/tip-shelf";
 import { Heap } from "./tiles/heap";
 import { createMemory, startKernels } from "./tiles/kernels";
@@ -25,11 +26,17 @@ export class Engine {
     const kernels = startKernels(module, memory);
     this.store = new TileStore(heap, kernels);
     this.workforce = new Workforce(heap, kernels);
+    const grit = new Map<Particle, number>();
     this.bench = {
       store: this.store,
       workforce: this.workforce,
       noise: noiseAddress(heap),
-      grain: grainKeeper(heap),
+      paper: paperKeeper(heap),
+      grit: (particle) => {
+        const known = grit.get(particle) ?? gritInMemory(heap, particle);
+        grit.set(particle, known);
+        return known;
+      },
       tips: new TipShelf(heap),
       below: (picture, layer) => below(picture, layer, this.store, this.workforce),
     };
@@ -37,23 +44,23 @@ export class Engine {
 
   /** Begins work on a picture. @throws Refusal where its paper cannot be read */
   open(header: Header, events?: WorkEvents): Work {
-    if (header.paper.kind === "picture") heightsOf(header.paper);
+    if (header.paper.kind === "picture") paperBands(header.paper);
     return new Work(this.bench, header, events);
   }
 }
 
-/** Puts a paper's grain into memory when it is first drawn on. */
-function grainKeeper(heap: Heap): (picture: Picture) => GrainInMemory {
-  const kept = new Map<string, GrainInMemory>();
+/** Puts a paper into memory when it is first drawn on. */
+function paperKeeper(heap: Heap): (picture: Picture) => PaperInMemory {
+  const kept = new Map<string, PaperInMemory>();
   return ({ structure: { paper } }) => {
     const name = `${paper.kind} ${paper.scale} ${paper.picture ?? ""}`;
     const known = kept.get(name);
     if (known) return known;
-    const { period, heights } = grainMap(paper);
-    const address = heap.allocate(heights.byteLength);
-    heap.u16.set(heights, address >> 1);
-    const grain = { address, period };
-    kept.set(name, grain);
-    return grain;
+    const { period, bytes, roughness } = paperMap(paper);
+    const address = heap.allocate(bytes.length);
+    heap.u8.set(bytes, address);
+    const made = { address, period, roughness };
+    kept.set(name, made);
+    return made;
   };
 }

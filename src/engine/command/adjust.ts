@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { type Adjustment, adjustmentSchema, isTone } from "../adjust/adjustment";
 import { blurPlane } from "../adjust/blur";
@@ -78,10 +79,16 @@ export function scaledAdjustment(adjustment: Adjustment, by: number, most?: numb
   return { ...adjustment, radius: Math.min(farthest, Math.max(0.5, adjustment.radius * by)) };
 }
 
-export const scaledAdjust = (
+const scaledAdjust = (
   command: z.infer<typeof adjustSchema>,
   by: number,
 ): z.infer<typeof adjustSchema> => ({
   ...command,
   adjustment: scaledAdjustment(command.adjustment, by),
+});
+
+export const adjustCommand = defineCommand({
+  schema: adjustSchema,
+  apply: adjust,
+  scaled: scaledAdjust,
 });

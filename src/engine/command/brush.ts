@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { Refusal } from "../picture/refusal";
 import { brushSchema } from "../stroke/brush";
@@ -29,3 +30,9 @@ export function bringBrush(
   setStructure({ ...structure, brushes: { ...brushes, [brush.id]: brush } });
   return "bring brush";
 }
+
+export const brushCommand = defineCommand({
+  schema: bringBrushSchema,
+  apply: bringBrush,
+  silent: true,
+});

@@ -1,67 +1,62 @@
 import { z } from "zod";
+import { fixPowderCommand } from "../dry/fixative";
 import { firstFault, Refusal } from "../picture/refusal";
-import { adjust, adjustSchema } from "./adjust";
-import { bringBrush, bringBrushSchema } from "./brush";
+import { adjustCommand } from "./adjust";
+import { brushCommand } from "./brush";
 import { type Applying } from "./command";
-import { fill, fillLoop, fillLoopSchema, fillSchema, flatsSchema, layFlats } from "./fill";
-import { gradientSchema, layGradient } from "./gradient";
-import { setGuides, setGuidesSchema } from "./guides";
-import * as layers from "./layers";
-import * as masks from "./masks";
-import { mergeLayers, mergeSchema } from "./merge";
-import { pictureSetSchema, setPicture } from "./picture";
-import { place, placeSchema } from "./place";
-import { replaceColour, replaceColourSchema } from "./replace-colour";
-import * as selection from "./select";
-import { layTexture, textureSchema } from "./texture";
-import { edgeBand, edgeBandSchema, shadeSteps, shadeStepsSchema } from "./shading";
-import * as stencils from "./stencils";
-import { setStudies, setStudiesSchema } from "./studies";
-import { setSun, setSunSchema } from "./sun";
-import { applyStroke, strokeSchema } from "./stroke";
-import { setWells, setWellsSchema } from "./wells";
-import { transform, transformSchema } from "./transform";
+import { type CommandDefinition } from "./define";
+import { fillCommands } from "./fill";
+import { gradientCommand } from "./gradient";
+import { guidesCommand } from "./guides";
+import { layerCommands } from "./layers";
+import { maskCommands } from "./masks";
+import { mergeCommand } from "./merge";
+import { pictureCommand } from "./picture";
+import { placeCommand } from "./place";
+import { replaceColourCommand } from "./replace-colour";
+import { selectCommands } from "./select";
+import { shadingCommands } from "./shading";
+import { stencilCommands } from "./stencils";
+import { strokeCommand } from "./stroke";
+import { studiesCommand } from "./studies";
+import { sunCommand } from "./sun";
+import { textureCommand } from "./texture";
+import { transformCommand } from "./transform";
+import { wellsCommand } from "./wells";
 
-const single = z.discriminatedUnion("do", [
-  layers.addSchema,
-  layers.removeSchema,
-  layers.moveSchema,
-  layers.copySchema,
-  layers.clearSchema,
-  layers.setSchema,
-  layers.groupSchema,
-  layers.ungroupSchema,
-  mergeSchema,
-  masks.addMaskSchema,
-  masks.removeMaskSchema,
-  masks.invertMaskSchema,
-  adjustSchema,
-  gradientSchema,
-  replaceColourSchema,
-  edgeBandSchema,
-  shadeStepsSchema,
-  textureSchema,
-  pictureSetSchema,
-  bringBrushSchema,
-  setGuidesSchema,
-  setSunSchema,
-  setStudiesSchema,
-  setWellsSchema,
-  placeSchema,
-  transformSchema,
-  strokeSchema,
-  fillSchema,
-  fillLoopSchema,
-  flatsSchema,
-  stencils.addStencilSchema,
-  stencils.setStencilsSchema,
-  stencils.removeStencilSchema,
-  selection.selectSchema,
-  selection.changeSelectionSchema,
-  selection.noSelectionSchema,
-  selection.keepSelectionSchema,
-  selection.forgetSelectionSchema,
-]);
+/** Every command: a new one is a line here. */
+const definitions = [
+  ...layerCommands,
+  mergeCommand,
+  ...maskCommands,
+  adjustCommand,
+  gradientCommand,
+  replaceColourCommand,
+  fixPowderCommand,
+  ...shadingCommands,
+  textureCommand,
+  pictureCommand,
+  brushCommand,
+  guidesCommand,
+  sunCommand,
+  studiesCommand,
+  wellsCommand,
+  placeCommand,
+  transformCommand,
+  strokeCommand,
+  ...fillCommands,
+  ...stencilCommands,
+  ...selectCommands,
+] as const;
+
+type SchemasOf<List extends readonly { schema: unknown }[]> = {
+  -readonly [I in keyof List]: List[I]["schema"];
+};
+
+const single = z.discriminatedUnion(
+  "do",
+  definitions.map(({ schema }) => schema) as unknown as SchemasOf<typeof definitions>,
+);
 
 /** Several commands as one step of the history. */
 const together = z.strictObject({
@@ -78,6 +73,23 @@ export type Command = z.infer<typeof commandSchema>;
 /** A command as it may be written, defaults left out. */
 export type CommandInput = z.input<typeof commandSchema>;
 
+/** What is known of a kind of command, for any command of that kind. */
+type Definition = Pick<CommandDefinition<typeof strokeCommand.schema>, "silent"> & {
+  apply(applying: Applying, command: Single): string;
+  scaled?(command: Single, by: number): Single;
+};
+
+const byName = new Map<string, Definition>(
+  definitions.map((definition) => [
+    definition.schema.shape.do.value,
+    // Each gets commands of its own name alone.
+    definition as unknown as Definition,
+  ]),
+);
+
+/** The definition of a command's kind: every name that the schema lets through has one. */
+const definitionOf = (command: Single): Definition => byName.get(command.do) as Definition;
+
 /**
  * A command from data of any kind.
  * @throws Refusal that names the field at fault
@@ -88,96 +100,26 @@ export function parseCommand(data: unknown): Command {
   throw new Refusal(firstFault(parsed.error));
 }
 
-function applySingle(applying: Applying, command: Single): string {
-  switch (command.do) {
-    case "layer.add":
-      return layers.addLayer(applying, command);
-    case "layer.remove":
-      return layers.removeLayer(applying, command);
-    case "layer.move":
-      return layers.moveLayer(applying, command);
-    case "layer.copy":
-      return layers.copyLayer(applying, command);
-    case "layer.clear":
-      return layers.clearLayer(applying, command);
-    case "layer.set":
-      return layers.setLayer(applying, command);
-    case "layer.group":
-      return layers.groupLayers(applying, command);
-    case "layer.ungroup":
-      return layers.ungroup(applying, command);
-    case "layer.merge":
-      return mergeLayers(applying, command);
-    case "mask.add":
-      return masks.addMask(applying, command);
-    case "mask.remove":
-      return masks.removeMask(applying, command);
-    case "mask.invert":
-      return masks.invertMask(applying, command);
-    case "adjust":
-      return adjust(applying, command);
-    case "gradient":
-      return layGradient(applying, command);
-    case "edge.band":
-      return edgeBand(applying, command);
-    case "texture":
-      return layTexture(applying, command);
-    case "shade.steps":
-      return shadeSteps(applying, command);
-    case "colour.replace":
-      return replaceColour(applying, command);
-    case "picture.set":
-      return setPicture(applying, command);
-    case "guides.set":
-      return setGuides(applying, command);
-    case "sun.set":
-      return setSun(applying, command);
-    case "studies.set":
-      return setStudies(applying, command);
-    case "wells.set":
-      return setWells(applying, command);
-    case "brush.bring":
-      return bringBrush(applying, command);
-    case "place":
-      return place(applying, command);
-    case "transform":
-      return transform(applying, command);
-    case "stroke":
-      return applyStroke(applying, command);
-    case "fill":
-      return fill(applying, command);
-    case "fill.loop":
-      return fillLoop(applying, command);
-    case "flats":
-      return layFlats(applying, command);
-    case "stencil.add":
-      return stencils.addStencil(applying, command);
-    case "stencil.set":
-      return stencils.setStencils(applying, command);
-    case "stencil.remove":
-      return stencils.removeStencil(applying, command);
-    case "select":
-      return selection.select(applying, command);
-    case "select.change":
-      return selection.changeSelection(applying, command);
-    case "select.none":
-      return selection.selectNone(applying);
-    case "select.keep":
-      return selection.keepSelection(applying, command);
-    case "select.forget":
-      return selection.forgetSelection(applying, command);
-  }
-}
-
 /** Carries out a command. Returns its label for the history. */
 export function applyCommand(applying: Applying, command: Command): string {
-  if (command.do !== "together") return applySingle(applying, command);
-  for (const step of command.steps) applySingle(applying, step);
+  if (command.do !== "together") return definitionOf(command).apply(applying, command);
+  for (const step of command.steps) definitionOf(step).apply(applying, step);
   return command.label;
+}
+
+/**
+ * The same command for a sheet `by` times as large.
+ * @throws Refusal where it cannot be drawn at another size
+ */
+export function scaledCommand(command: Command, by: number): Command {
+  if (command.do !== "together") return definitionOf(command).scaled?.(command, by) ?? command;
+  const steps = command.steps.map((step) => definitionOf(step).scaled?.(step, by) ?? step);
+  return { ...command, steps };
 }
 
 /**
  * Whether a command is no step of its own to the person: undo takes it back together with
  * what came after it.
  */
-export const isSilent = (command: Command): boolean => command.do === "brush.bring";
+export const isSilent = (command: Command): boolean =>
+  command.do !== "together" && definitionOf(command).silent === true;

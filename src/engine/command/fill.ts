@@ -1,3 +1,5 @@
+import { scaledBridge, scaledFill, scaledLoop } from "./scaled-regions";
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { hexColour } from "../colour/srgb";
 import { cover, type Through, rewriteTiles } from "../fill/cover";
@@ -17,6 +19,7 @@ import { type Bits, Regions } from "../region/regions";
 import { borders, Open, openBits, type Source, sourceOf } from "../region/source";
 import { shapeTiles } from "../select/shape-tiles";
 import { ONE, tileKey } from "../tiles/layout";
+import { softMouths } from "../fill/mouths";
 import { TAPE } from "../tiles/tape";
 import { type Q15Colour, type Tile, type TileStore } from "../tiles/tile-store";
 import { type Applying } from "./command";
@@ -122,7 +125,8 @@ export function fill(applying: Applying, command: z.infer<typeof fillSchema>): s
       const points = command.at
         .map(([x, y]): [number, number] => [Math.floor(x), Math.floor(y)])
         .filter(([x, y]) => regions.isInside(x, y));
-      if (points.length === 0) throw new Refusal("nothing was filled: that is beside the sheet");
+      if (points.length === 0)
+        throw new Refusal("Nothing was filled. That spot is outside the sheet.");
       const all = regions.make();
       const finders = new Map<string, RegionFinder>();
       let found = 0;
@@ -141,8 +145,13 @@ export function fill(applying: Applying, command: z.infer<typeof fillSchema>): s
         if (through !== "cover" || !isOwn(layer, command)) finder.under(region, command.under);
         regions.join(all, "or", region.bits);
       }
-      if (found === 0) throw new Refusal("nothing was filled");
-      cover(applying, regions, all, layer.id, command.colour, through);
+      if (found === 0)
+        throw new Refusal("Nothing was filled. That spot lies on a line; tap beside it.");
+      const last = [...finders.values()].at(-1);
+      const masks =
+        command.bridge > 0 && last ? softMouths(regions, last.open, all) : new Map<number, Tile>();
+      cover(applying, regions, all, layer.id, command.colour, through, masks);
+      releaseAll(applying.bench.store, masks);
     }),
   );
   return "fill";
@@ -165,7 +174,7 @@ export function fillLoop(applying: Applying, command: z.infer<typeof fillLoopSch
   withRegions(applying, (regions) => {
     const { store } = applying.bench;
     const mask = shapeTiles(store, regions, command.loop);
-    if (mask.size === 0) throw new Refusal("nothing was filled: the loop holds nothing");
+    if (mask.size === 0) throw new Refusal("Nothing was filled. The loop holds no pixel.");
     if (command.what === "inside") {
       // Every pixel that the loop touches, and of those on its edge as much as it covers.
       const touched = bitsOfPlane(regions, mask, 1);
@@ -181,7 +190,7 @@ export function fillLoop(applying: Applying, command: z.infer<typeof fillLoopSch
       const finder = finderFor(regions, source, seed, command.tolerance);
       const region = finder.closedIn(loop, command.bridge);
       if (region.area === 0)
-        throw new Refusal("nothing was filled: no region lies wholly in the loop");
+        throw new Refusal("Nothing was filled. No closed region lies wholly in the loop.");
       finder.under(region, command.under);
       const through = throughFor(layer, command, seed);
       cover(applying, regions, region.bits, layer.id, command.colour, through);
@@ -265,3 +274,13 @@ function openOf({ picture, tell }: Applying, regions: Regions, command: Reading)
     return open;
   });
 }
+
+export const fillCommands = [
+  defineCommand({ schema: fillSchema, apply: fill, scaled: scaledFill }),
+  defineCommand({ schema: fillLoopSchema, apply: fillLoop, scaled: scaledLoop }),
+  defineCommand({
+    schema: flatsSchema,
+    apply: layFlats,
+    scaled: (command, by) => ({ ...command, bridge: scaledBridge(command.bridge, by) }),
+  }),
+] as const;

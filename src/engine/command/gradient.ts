@@ -1,7 +1,8 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { blendNumber, blendSchema } from "../compose/blend-modes";
 import { rewriteTiles } from "../fill/cover";
-import { type GradientPaint, paintSchema } from "../gradient/gradient";
+import { type GradientPaint, paintSchema, scaledPaint } from "../gradient/gradient";
 import { writeGradient } from "../gradient/write";
 import { layerId, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
@@ -45,3 +46,9 @@ export function layGradient(applying: Applying, command: z.infer<typeof gradient
   store.release(spare);
   return "gradient";
 }
+
+export const gradientCommand = defineCommand({
+  schema: gradientSchema,
+  apply: layGradient,
+  scaled: (command, by) => ({ ...command, paint: scaledPaint(command.paint, by) }),
+});

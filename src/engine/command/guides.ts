@@ -1,5 +1,6 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
-import { guidesSchema } from "../guides/guide";
+import { guidesSchema, scaledGuide } from "../guides/guide";
 import { type Applying } from "./command";
 
 export const setGuidesSchema = z.strictObject({
@@ -15,3 +16,12 @@ export function setGuides(
   setStructure({ ...picture.structure, guides });
   return "guides";
 }
+
+export const guidesCommand = defineCommand({
+  schema: setGuidesSchema,
+  apply: setGuides,
+  scaled: (command, by) => ({
+    ...command,
+    guides: command.guides.map((guide) => scaledGuide(guide, by)),
+  }),
+});

@@ -1,3 +1,8 @@
+import { MOST_CONTOUR } from "../picture/picture";
+import { scaledAdjustment } from "./adjust";
+import { MOST_LAYER_RADIUS } from "../adjust/adjustment";
+import { scaledPaint } from "../gradient/gradient";
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { layerToneSchema } from "../adjust/adjustment";
 import { groupsAround, within } from "../compose/tree";
@@ -240,3 +245,31 @@ export function setLayer(applying: Applying, command: z.infer<typeof setSchema>)
   );
   return `set layer ${names.join(", ")}`;
 }
+
+/** Fills, adjustments and outlines of layers grow with the sheet. */
+function scaledLook<T extends z.infer<typeof addSchema> | z.infer<typeof setSchema>>(
+  command: T,
+  by: number,
+): T {
+  const paint = command.paint && scaledPaint(command.paint, by);
+  const tone = command.tone && scaledAdjustment(command.tone, by, MOST_LAYER_RADIUS);
+  const made = {
+    ...command,
+    ...(command.paint === undefined ? {} : { paint }),
+    ...(command.tone === undefined ? {} : { tone }),
+  };
+  if (made.do !== "layer.set" || !made.contour) return made;
+  const width = Math.min(MOST_CONTOUR, Math.max(0.5, made.contour.width * by));
+  return { ...made, contour: { ...made.contour, width } };
+}
+
+export const layerCommands = [
+  defineCommand({ schema: addSchema, apply: addLayer, scaled: scaledLook }),
+  defineCommand({ schema: removeSchema, apply: removeLayer }),
+  defineCommand({ schema: moveSchema, apply: moveLayer }),
+  defineCommand({ schema: copySchema, apply: copyLayer }),
+  defineCommand({ schema: clearSchema, apply: clearLayer }),
+  defineCommand({ schema: setSchema, apply: setLayer, scaled: scaledLook }),
+  defineCommand({ schema: groupSchema, apply: groupLayers }),
+  defineCommand({ schema: ungroupSchema, apply: ungroup }),
+] as const;

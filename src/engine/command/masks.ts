@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { type Layer, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
 import { type Bench } from "../stroke/stroke";
@@ -195,3 +196,9 @@ export function invertMask(applying: Applying, { id }: z.infer<typeof invertMask
   );
   return "invert the mask";
 }
+
+export const maskCommands = [
+  defineCommand({ schema: addMaskSchema, apply: addMask }),
+  defineCommand({ schema: removeMaskSchema, apply: removeMask }),
+  defineCommand({ schema: invertMaskSchema, apply: invertMask }),
+] as const;

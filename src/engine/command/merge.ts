@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { Compositor } from "../compose/compositor";
 import { groupsAround, isEverywhere, within } from "../compose/tree";
@@ -88,3 +89,5 @@ function keysOf(stack: Picture): number[] {
     return tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height);
   return [...new Set(structure.layers.flatMap(({ id }) => [...stack.plane(id).keys()]))];
 }
+
+export const mergeCommand = defineCommand({ schema: mergeSchema, apply: mergeLayers });

@@ -1,6 +1,7 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { hexColour } from "../colour/srgb";
-import { heightsOf, paperSchema } from "../paper/paper";
+import { paperBands, paperSchema, scaledPaper } from "../paper/paper";
 import { Refusal } from "../picture/refusal";
 import { type Applying } from "./command";
 
@@ -15,7 +16,7 @@ export function setPicture(applying: Applying, command: z.infer<typeof pictureSe
   const { ground, paper } = command;
   if (!ground && !paper) throw new Refusal("neither a ground nor a paper was given");
   // Its picture is read before anything is drawn on it.
-  if (paper?.kind === "picture") heightsOf(paper);
+  if (paper?.kind === "picture") paperBands(paper);
   const { structure } = applying.picture;
   applying.setStructure({
     ...structure,
@@ -24,3 +25,10 @@ export function setPicture(applying: Applying, command: z.infer<typeof pictureSe
   });
   return paper ? "change paper" : "change ground";
 }
+
+export const pictureCommand = defineCommand({
+  schema: pictureSetSchema,
+  apply: setPicture,
+  scaled: ({ paper, ...command }, by) =>
+    paper ? { ...command, paper: scaledPaper(paper, by) } : command,
+});

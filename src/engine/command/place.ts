@@ -1,3 +1,5 @@
+import { Refusal } from "../picture/refusal";
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { fromBase64 } from "../file/base64";
 import { ontoTiles } from "../file/onto-tiles";
@@ -41,3 +43,16 @@ export function place(applying: Applying, command: z.infer<typeof placeSchema>):
   }
   return "bring in";
 }
+
+/** Why brought-in pixels stay at their size. */
+export function refuseScaled(): never {
+  throw new Refusal(
+    "this picture holds brought-in pixels, which cannot be drawn anew at another size",
+  );
+}
+
+export const placeCommand = defineCommand({
+  schema: placeSchema,
+  apply: place,
+  scaled: refuseScaled,
+});

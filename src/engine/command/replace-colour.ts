@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { hexColour, hexToQ15 } from "../colour/srgb";
 import { cover } from "../fill/cover";
@@ -30,3 +31,8 @@ export function replaceColour(
   });
   return "replace a colour";
 }
+
+export const replaceColourCommand = defineCommand({
+  schema: replaceColourSchema,
+  apply: replaceColour,
+});

@@ -1,57 +1,43 @@
+import { type z } from "zod";
 import { MOST_BRIDGE, MOST_UNDER } from "../fill/region";
-import { type Command } from "./commands";
-
-type OfRegions = Extract<
-  Command,
-  { do: "fill" | "fill.loop" | "flats" | "select" | "select.change" }
->;
-
-export const isOfRegions = (command: Command): command is OfRegions =>
-  ["fill", "fill.loop", "flats", "select", "select.change"].includes(command.do);
+import { type fillLoopSchema, type fillSchema } from "./fill";
+import { type changeSelectionSchema, type selectSchema } from "./select";
 
 type Place = [number, number];
 const grown =
   (by: number) =>
   ([x, y]: Place): Place => [x * by, y * by];
 
-const bridge = (px: number, by: number): number => Math.min(MOST_BRIDGE, px * by);
+/** A gap on a sheet `by` times as large, px. */
+export const scaledBridge = (px: number, by: number): number => Math.min(MOST_BRIDGE, px * by);
 const under = (px: number, by: number): number => Math.min(MOST_UNDER, Math.round(px * by));
 
-/** A fill or a selection on a sheet `by` times as large. */
-export function scaledRegions(command: OfRegions, by: number): Command {
-  switch (command.do) {
-    case "fill":
-      return {
-        ...command,
-        at: command.at.map(grown(by)),
-        bridge: bridge(command.bridge, by),
-        under: under(command.under, by),
-      };
-    case "fill.loop":
-      return {
-        ...command,
-        loop: command.loop.map(grown(by)),
-        bridge: bridge(command.bridge, by),
-        under: under(command.under, by),
-      };
-    case "flats":
-      return { ...command, bridge: bridge(command.bridge, by) };
-    case "select":
-      return { ...command, shape: scaledShape(command.shape, by) };
-    case "select.change":
-      return { ...command, change: scaledChange(command.change, by) };
-  }
-}
+type Fill = z.infer<typeof fillSchema>;
+type Loop = z.infer<typeof fillLoopSchema>;
 
-type Shape = Extract<Command, { do: "select" }>["shape"];
+export const scaledFill = (command: Fill, by: number): Fill => ({
+  ...command,
+  at: command.at.map(grown(by)),
+  bridge: scaledBridge(command.bridge, by),
+  under: under(command.under, by),
+});
 
-function scaledShape(shape: Shape, by: number): Shape {
+export const scaledLoop = (command: Loop, by: number): Loop => ({
+  ...command,
+  loop: command.loop.map(grown(by)),
+  bridge: scaledBridge(command.bridge, by),
+  under: under(command.under, by),
+});
+
+type Shape = z.infer<typeof selectSchema>["shape"];
+
+export function scaledShape(shape: Shape, by: number): Shape {
   if (shape.kind === "polygon") return { ...shape, points: shape.points.map(grown(by)) };
   if (shape.kind === "region")
     return {
       ...shape,
       at: grown(by)(shape.at),
-      bridge: bridge(shape.bridge, by),
+      bridge: scaledBridge(shape.bridge, by),
       under: under(shape.under, by),
     };
   if (shape.kind === "colour") return { ...shape, at: grown(by)(shape.at) };
@@ -63,11 +49,11 @@ function scaledShape(shape: Shape, by: number): Shape {
   };
 }
 
-type Change = Extract<Command, { do: "select.change" }>["change"];
+type Change = z.infer<typeof changeSelectionSchema>["change"];
 const LEAST = 0.5;
 const MOST = 128;
 
-function scaledChange(change: Change, by: number): Change {
+export function scaledChange(change: Change, by: number): Change {
   if (change.kind === "invert") return change;
   if (change.kind === "move")
     return { ...change, x: Math.round(change.x * by), y: Math.round(change.y * by) };

@@ -1,3 +1,5 @@
+import { scaledChange, scaledShape } from "./scaled-regions";
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { MOST_BRIDGE, MOST_UNDER } from "../fill/region";
 import { rewriteTiles, tilesWithBits } from "../fill/cover";
@@ -319,3 +321,19 @@ export function forgetSelection(
   });
   return "forget a kept selection";
 }
+
+export const selectCommands = [
+  defineCommand({
+    schema: selectSchema,
+    apply: select,
+    scaled: (command, by) => ({ ...command, shape: scaledShape(command.shape, by) }),
+  }),
+  defineCommand({
+    schema: changeSelectionSchema,
+    apply: changeSelection,
+    scaled: (command, by) => ({ ...command, change: scaledChange(command.change, by) }),
+  }),
+  defineCommand({ schema: noSelectionSchema, apply: selectNone }),
+  defineCommand({ schema: keepSelectionSchema, apply: keepSelection }),
+  defineCommand({ schema: forgetSelectionSchema, apply: forgetSelection }),
+] as const;

@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { blurPlane } from "../adjust/blur";
 import { hexColour, hexToQ15 } from "../colour/srgb";
@@ -14,15 +15,19 @@ import { type Applying } from "./command";
 import { withRegions } from "./fill";
 import { withLayers } from "./layers";
 
+/** Widest band and widest fade, px. */
+const MOST_BAND = 128;
+const MOST_SOFT = 64;
+
 /** An even rim cut along the inner edge of what a layer holds, on a layer of its own above it. */
 export const edgeBandSchema = z.strictObject({
   do: z.literal("edge.band"),
   layer: layerId,
   id: newId,
   name: layerName,
-  width: z.number().min(1).max(128),
+  width: z.number().min(1).max(MOST_BAND),
   /** How far its inner side fades, px. */
-  soft: z.number().min(0).max(64).default(0),
+  soft: z.number().min(0).max(MOST_SOFT).default(0),
   colour: hexColour,
 });
 
@@ -118,7 +123,7 @@ export function shadeSteps(applying: Applying, command: z.infer<typeof shadeStep
   const { id } = workableLayer(picture, command.layer);
   const { store } = bench;
   const plane = picture.plane(id);
-  if (plane.size === 0) throw new Refusal("there is nothing here to be put in steps");
+  if (plane.size === 0) throw new Refusal("This layer is empty, so there is nothing to step.");
   for (const [key, tile] of [...plane]) {
     if (tile.colour?.[3] === ONE) continue;
     const made = store.copy(tile);
@@ -151,3 +156,16 @@ function stepped(strength: number, steps: number): number {
   const between = Math.min(1, Math.max(0, (at - step - 0.5) * STEEP + 0.5));
   return (step + between) / steps;
 }
+
+export const shadingCommands = [
+  defineCommand({
+    schema: edgeBandSchema,
+    apply: edgeBand,
+    scaled: (command, by) => ({
+      ...command,
+      width: Math.min(MOST_BAND, Math.max(1, command.width * by)),
+      soft: Math.min(MOST_SOFT, command.soft * by),
+    }),
+  }),
+  defineCommand({ schema: shadeStepsSchema, apply: shadeSteps }),
+] as const;

@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { fromBase64 } from "../file/base64";
 import { ontoTiles } from "../file/onto-tiles";
@@ -31,7 +32,7 @@ import { originsOf } from "../transform/origins";
 import { resample } from "../transform/resample";
 import { type Warp, warpedBox } from "../transform/warp";
 import { type Applying } from "./command";
-import { MOST_BASE64 } from "./place";
+import { MOST_BASE64, refuseScaled } from "./place";
 
 export const addStencilSchema = z.strictObject({
   do: z.literal("stencil.add"),
@@ -230,9 +231,19 @@ function opening(
 }
 
 /** The same command on a sheet `by` times as large. */
-export function scaledStencil(command: SetStencils, by: number): SetStencils {
+function scaledStencil(command: SetStencils, by: number): SetStencils {
   const { place } = command.changes;
   if (!place) return command;
   const changes = { ...command.changes, place: { ...place, x: place.x * by, y: place.y * by } };
   return { ...command, changes };
 }
+
+export const stencilCommands = [
+  defineCommand({
+    schema: addStencilSchema,
+    apply: addStencil,
+    scaled: (command) => (command.from.kind === "picture" ? refuseScaled() : command),
+  }),
+  defineCommand({ schema: setStencilsSchema, apply: setStencils, scaled: scaledStencil }),
+  defineCommand({ schema: removeStencilSchema, apply: removeStencil }),
+] as const;

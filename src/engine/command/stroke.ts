@@ -1,13 +1,21 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
+import { laysSchema } from "../compose/blend-modes";
 import { hexColour } from "../colour/srgb";
 import { brushOf } from "../media";
 import { COLOUR, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
-import { sampleSchema } from "../stroke/sample";
+import { type Sample, sampleSchema } from "../stroke/sample";
+import { modeOf } from "../stroke/brush";
 import { Stroke, type StrokeStart } from "../stroke/stroke";
+import { MOST_FRAMES } from "../studies/studies";
+import { type Box } from "../tiles/layout";
 import { type Applying } from "./command";
 
 export const MOST_SAMPLES = 200_000;
+/** Sizes of brushes, px. */
+const LEAST_SIZE = 0.5;
+const MOST_SIZE = 2000;
 
 /** What a stroke is before the pen has moved: the part that a live stroke begins with. */
 export const strokeStartSchema = z.strictObject({
@@ -17,7 +25,7 @@ export const strokeStartSchema = z.strictObject({
   on: z.enum(["colour", "mask"]).default("colour"),
   brush: z.string().max(64),
   mode: z.enum(["paint", "lift", "blend"]).default("paint"),
-  size: z.number().min(0.5).max(2000),
+  size: z.number().min(LEAST_SIZE).max(MOST_SIZE),
   strength: z.number().min(0).max(1).optional(),
   colour: hexColour.default("#000000"),
   /** Taken by the light part of tips in two tones, and by colours that stray toward it. */
@@ -29,6 +37,14 @@ export const strokeStartSchema = z.strictObject({
   scale: z.number().min(0.001).max(1000).default(1),
   /** What Blend takes up: the layer's own paint, or what is seen of it and all below. */
   takes: z.enum(["layer", "below"]).default("layer"),
+  /** How paint lies on what is there; left out, as the brush says. */
+  lays: laysSchema.optional(),
+  /** The study whose frame it may not leave, from 0; left out: it goes where it goes. */
+  frame: z
+    .int()
+    .min(0)
+    .max(MOST_FRAMES - 1)
+    .optional(),
 });
 
 export const strokeSchema = strokeStartSchema
@@ -45,7 +61,8 @@ export type StrokeCommand = z.infer<typeof strokeSchema>;
 export function strokeStart(picture: Picture, command: StrokeStartCommand): StrokeStart {
   const brush = brushOf(picture, command.brush);
   if (!brush) throw new Refusal(`there is no brush "${command.brush}"`);
-  const { layer, on, mode, size, colour, second, seed, steady, scale, takes } = command;
+  const { layer, on, size, colour, second, seed, steady, scale, takes } = command;
+  const mode = modeOf(brush, command.mode);
   const isMask = layer === SELECTION || on === "mask";
   return {
     layer,
@@ -61,7 +78,16 @@ export function strokeStart(picture: Picture, command: StrokeStartCommand): Stro
     steady,
     scale,
     takes,
+    // A mask is alpha alone, and only paint is blended.
+    frame: command.frame === undefined ? null : frameOf(picture, command.frame),
+    lays: isMask || mode !== "paint" ? "normal" : (command.lays ?? brush.lays),
   };
+}
+
+function frameOf(picture: Picture, index: number): Box {
+  const frame = picture.structure.studies?.frames[index];
+  if (!frame) throw new Refusal(`there is no study ${index + 1} on this sheet`);
+  return frame;
 }
 
 const modeLabels = { paint: "paint", lift: "lift", blend: "blend" } as const;
@@ -83,13 +109,13 @@ export function applyStroke(applying: Applying, command: StrokeCommand): string 
 /** Ends a stroke and notes the tiles that it changed. */
 export function finishStroke(applying: Applying, stroke: Stroke): void {
   const { picture, bench } = applying;
-  const { layer, plane: name } = stroke.start;
+  const { layer } = stroke.start;
   const tiles = stroke.end();
   // Who paints on the selection wants one.
   if (layer === SELECTION && !picture.structure.selection)
     applying.setStructure({ ...picture.structure, selection: true });
   // The stroke wrote in place; put its tiles back in through the door that remembers.
-  for (const { key, before, after } of tiles) {
+  for (const { plane: name, key, before, after } of tiles) {
     const plane = picture.plane(layer, name);
     if (before) plane.set(key, before);
     else plane.delete(key);
@@ -101,3 +127,16 @@ export function finishStroke(applying: Applying, stroke: Stroke): void {
     );
   }
 }
+
+const scaledStroke = (command: StrokeCommand, by: number): StrokeCommand => ({
+  ...command,
+  size: Math.min(MOST_SIZE, Math.max(LEAST_SIZE, command.size * by)),
+  scale: command.scale * by,
+  samples: command.samples.map(([t, x, y, ...rest]): Sample => [t, x * by, y * by, ...rest]),
+});
+
+export const strokeCommand = defineCommand({
+  schema: strokeSchema,
+  apply: applyStroke,
+  scaled: scaledStroke,
+});

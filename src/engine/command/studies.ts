@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { Refusal } from "../picture/refusal";
 import { studiesSchema } from "../studies/studies";
@@ -24,7 +25,7 @@ export function setStudies(
 }
 
 /** The same frames on a sheet `by` times as large. */
-export function scaledStudies(
+function scaledStudies(
   command: z.infer<typeof setStudiesSchema>,
   by: number,
 ): z.infer<typeof setStudiesSchema> {
@@ -37,3 +38,9 @@ export function scaledStudies(
   }));
   return { ...command, studies: { ...command.studies, frames } };
 }
+
+export const studiesCommand = defineCommand({
+  schema: setStudiesSchema,
+  apply: setStudies,
+  scaled: scaledStudies,
+});

@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { sunPinSchema } from "../sun/sun-pin";
 import { type Applying } from "./command";
@@ -16,3 +17,12 @@ export function setSun(
   setStructure({ ...picture.structure, sun });
   return "sun pin";
 }
+
+export const sunCommand = defineCommand({
+  schema: setSunSchema,
+  apply: setSun,
+  scaled: ({ sun, ...command }, by) => ({
+    ...command,
+    sun: sun && { ...sun, at: { x: sun.at.x * by, y: sun.at.y * by } },
+  }),
+});

@@ -1,4 +1,4 @@
-import { grainMap } from "../paper/paper";
+import { heightAt, paperMap } from "../paper/paper";
 import { alphaAt, pixel, testEngine, testHeader, writeStraight } from "../engine.testing";
 import { ONE } from "../tiles/layout";
 import { readWorkLog, scaleWorkLog, writeWorkLog } from "./work-log";
@@ -33,11 +33,11 @@ test("a texture is as deep as the paper, in one colour, on a layer clipped to wh
     ["t", true],
     ["top", false],
   ]);
-  const { period, heights } = grainMap(texture.paper);
+  const map = paperMap(texture.paper);
   let sum = 0;
   for (let y = 0; y < 160; y++)
     for (let x = 0; x < 100; x++) {
-      const height = (heights[y * (period + 16) + 8 + x] as number) / 65535;
+      const height = heightAt(map, x, y);
       const alpha = alphaAt(engine, work, "t", x, y);
       sum += alpha;
       if (Math.abs(alpha - 0.3 * (1 - height)) > 1e-3) throw new Error(`${x}, ${y}: ${alpha}`);

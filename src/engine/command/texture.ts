@@ -1,6 +1,7 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { hexColour, hexToQ15 } from "../colour/srgb";
-import { grainMap, paperSchema } from "../paper/paper";
+import { heightAt, paperMap, type PaperMap, paperSchema, scaledPaper } from "../paper/paper";
 import { layerId, newId, layerName } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { ONE, TILE_SIDE, tileColumn, tileRow } from "../tiles/layout";
@@ -30,12 +31,12 @@ export function layTexture(applying: Applying, command: z.infer<typeof textureSc
   const plane = picture.plane(source);
   if (plane.size === 0)
     throw new Refusal(`“${below.name}” holds nothing that a texture could lie on.`);
-  const grain = grainMap(paper);
+  const map = paperMap(paper);
   const { store } = bench;
   const ink = hexToQ15(command.colour);
   const sheet = store.create();
   for (const [key, shape] of [...plane]) {
-    writeGrain(store.heap.u16, sheet, key, grain, ink, strength);
+    writeGrain(store.heap.u16, sheet, key, map, ink, strength);
     const tile = store.create();
     store.kernels.holdBack(tile.address, sheet.address, store.address(shape), 0);
     store.settle(tile);
@@ -51,16 +52,14 @@ function writeGrain(
   u16: Uint16Array,
   { address }: Tile,
   key: number,
-  { period, heights }: ReturnType<typeof grainMap>,
+  map: PaperMap,
   [r, g, b]: readonly number[],
   strength: number,
 ): void {
   const [left, top] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
   for (let y = 0; y < TILE_SIDE; y++)
     for (let x = 0; x < TILE_SIDE; x++) {
-      // A row of the map begins eight heights before the paper does.
-      const cell = ((top + y) % period) * (period + 16) + 8 + ((left + x) % period);
-      const depth = strength * (1 - (heights[cell] as number) / 65535);
+      const depth = strength * (1 - heightAt(map, left + x, top + y));
       const at = (address >> 1) + y * 256 + (x >> 3) * 32 + (x & 7);
       u16[at] = Math.round((r as number) * depth);
       u16[at + 8] = Math.round((g as number) * depth);
@@ -68,3 +67,9 @@ function writeGrain(
       u16[at + 24] = Math.round(ONE * depth);
     }
 }
+
+export const textureCommand = defineCommand({
+  schema: textureSchema,
+  apply: layTexture,
+  scaled: (command, by) => ({ ...command, paper: scaledPaper(command.paper, by) }),
+});

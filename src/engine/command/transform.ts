@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { within } from "../compose/tree";
 import {
@@ -126,8 +127,14 @@ export function transformPlanes(
 }
 
 /** The same command on a sheet `by` times as large. */
-export const scaledTransform = (command: TransformCommand, by: number): TransformCommand => ({
+const scaledTransform = (command: TransformCommand, by: number): TransformCommand => ({
   ...command,
   box: command.box && scaledBox(command.box, by),
   warp: scaledWarp(command.warp, by),
+});
+
+export const transformCommand = defineCommand({
+  schema: transformSchema,
+  apply: transform,
+  scaled: scaledTransform,
 });

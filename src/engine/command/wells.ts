@@ -1,3 +1,4 @@
+import { defineCommand } from "./define";
 import { z } from "zod";
 import { wellsSchema } from "../colour/wells";
 import { Refusal } from "../picture/refusal";
@@ -15,3 +16,5 @@ export function setWells(
   setStructure({ ...picture.structure, wells });
   return "change the wells";
 }
+
+export const wellsCommand = defineCommand({ schema: setWellsSchema, apply: setWells });

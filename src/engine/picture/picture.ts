@@ -153,6 +153,8 @@ export type Plane = Map<number, Tile>;
  */
 export type PlaneName = string;
 export const COLOUR: PlaneName = "colour";
+/** What dry media left besides colour: loose mass, wax and mass (see `kernels/dry.ts`). */
+export const POWDER: PlaneName = "powder";
 /** Alpha says how much of the layer is held back there. */
 export const MASK: PlaneName = "mask";
 

@@ -1,6 +1,14 @@
 import { type Picture, type Plane, SELECTION, STENCILS } from "../picture/picture";
 import { type Bench } from "../stroke/stroke";
-import { ONE } from "../tiles/layout";
+import {
+  type Box,
+  ONE,
+  pixelOffset,
+  TILE_BYTES,
+  TILE_SIDE,
+  tileColumn,
+  tileRow,
+} from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 
@@ -13,12 +21,16 @@ export const isWhole = (tile: Tile): boolean => tile.colour?.[3] === ONE;
  */
 export class Inside {
   #planes: Plane[] = [];
+  /** Masks of the tiles that a frame's edge goes through. */
+  #edges = new Map<number, number>();
 
   constructor(
     readonly bench: Bench,
     picture: Picture,
     /** What is to be changed: the selection itself is kept inside nothing. */
     layer: string,
+    /** A frame that it may not leave, whole px; null: the sheet. */
+    readonly frame: Box | null = null,
   ) {
     if (layer === SELECTION) return;
     const { selection, stencils } = picture.structure;
@@ -27,17 +39,54 @@ export class Inside {
   }
 
   get isEverywhere(): boolean {
-    return this.#planes.length === 0;
+    return this.#planes.length === 0 && !this.frame;
   }
 
   /** Whether anything of a tile may change. */
   reaches(key: number): boolean {
-    return this.#planes.every((plane) => plane.has(key));
+    return this.#planes.every((plane) => plane.has(key)) && this.#share(key) !== "none";
+  }
+
+  /** How much of a tile lies in the frame. */
+  #share(key: number): "all" | "part" | "none" {
+    const { frame } = this;
+    if (!frame) return "all";
+    const [x, y] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
+    const [far, low] = [x + TILE_SIDE, y + TILE_SIDE];
+    if (x >= frame.right || far <= frame.left || y >= frame.bottom || low <= frame.top)
+      return "none";
+    const isWithin = x >= frame.left && far <= frame.right && y >= frame.top && low <= frame.bottom;
+    return isWithin ? "all" : "part";
+  }
+
+  /** A tile that is open inside the frame alone. */
+  #edge(key: number): number {
+    const known = this.#edges.get(key);
+    if (known !== undefined) return known;
+    const { heap } = this.bench.store;
+    const { left, top, right, bottom } = this.frame as Box;
+    const address = heap.allocate(TILE_BYTES);
+    heap.u8.fill(0, address, address + TILE_BYTES);
+    const [px, py] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
+    for (let y = Math.max(0, top - py); y < Math.min(TILE_SIDE, bottom - py); y++)
+      for (let x = Math.max(0, left - px); x < Math.min(TILE_SIDE, right - px); x++)
+        heap.u16[(address + pixelOffset(x, y, 3)) >> 1] = ONE;
+    this.#edges.set(key, address);
+    return address;
+  }
+
+  /** Gives back what a frame's edge took. */
+  free(): void {
+    for (const address of this.#edges.values()) this.bench.store.heap.free(address, TILE_BYTES);
+    this.#edges.clear();
   }
 
   /** Writes to the tape what puts back, in the tile at `after`, all that may not change. */
   keep(key: number, after: number, before: number): void {
     const { store, workforce } = this.bench;
+    const share = this.#share(key);
+    if (share === "part") workforce.write(TAPE.keepInside, after, before, this.#edge(key));
+    if (share === "none") workforce.write(TAPE.keepInside, after, before, store.nothing);
     for (const plane of this.#planes) {
       const open = plane.get(key);
       if (open && isWhole(open)) continue;

@@ -1,4 +1,4 @@
-import { testWork } from "../engine.testing";
+import { alphas, fingerprint, line, stroke, testWork } from "../engine.testing";
 import { studiesSheet } from "./studies";
 
 describe("a sheet of studies", () => {
@@ -58,5 +58,40 @@ describe("frames", () => {
     const { work } = testWork();
     expect(() => work.apply({ do: "studies.set", studies })).toThrow(why);
     expect(work.picture.structure.studies).toBeNull();
+  });
+
+  it.each(["paint", "blend"] as const)(
+    "holds a stroke (%s) in the frame that it began in",
+    (mode) => {
+      const { engine, work } = testWork();
+      const frame = { left: 30, top: 40, right: 150, bottom: 110 };
+      const other = { left: 170, top: 40, right: 250, bottom: 110 };
+      const target = { width: 120, height: 70, ppi: 300 };
+      work.apply({ do: "studies.set", studies: { frames: [frame, other], target } });
+      if (mode === "blend") work.apply(stroke(line([10, 20], [240, 170]), { size: 90 }));
+      const before = alphas(engine, work);
+      const across = line([60, 60], [240, 160]);
+      work.apply(
+        stroke(across, { brush: "round-firm", size: 50, mode, frame: 0, colour: "#c03020" }),
+      );
+      const after = alphas(engine, work);
+      let [inside, outside] = [0, 0];
+      after.forEach((alpha, i) => {
+        const [x, y] = [i % 256, Math.floor(i / 256)];
+        const isIn = x >= 30 && x < 150 && y >= 40 && y < 110;
+        const changed = Math.abs(alpha - (before[i] as number));
+        if (isIn) inside += changed;
+        else outside += changed;
+      });
+      expect(outside).toBe(0);
+      if (mode === "paint") expect(inside).toBeGreaterThan(1000);
+    },
+  );
+
+  it("refuses a stroke for a study that is not there", () => {
+    const { engine, work } = testWork();
+    const before = fingerprint(engine, work);
+    expect(() => work.apply(stroke(line([9, 9], [90, 90]), { frame: 3 }))).toThrow(/no study 4/);
+    expect(fingerprint(engine, work)).toBe(before);
   });
 });

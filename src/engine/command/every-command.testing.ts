@@ -1,0 +1,321 @@
+import { line, stroke } from "../engine.testing";
+import { toBase64 } from "../file/base64";
+import { writePng } from "../file/png";
+import { type Command, type CommandInput } from "./commands";
+
+/**
+ * Every command there is, on one picture that has something for each of them. A command without
+ * a sample does not compile.
+ */
+
+const png = (): string =>
+  toBase64(
+    writePng({
+      width: 24,
+      height: 16,
+      data: Uint8Array.from({ length: 24 * 16 * 4 }, (_, i) =>
+        i % 4 === 3 ? 255 : (Math.imul(i + 3, 2654435761) >>> 24) & 255,
+      ),
+    }),
+  );
+
+const box = { left: 40, top: 30, right: 170, bottom: 140 };
+
+/** What lies on the sheet before a sample is applied: paint, lines, a group, masks, a selection kept, stencils. */
+export const before: readonly CommandInput[] = [
+  { do: "layer.add", id: "a", name: "A", above: null },
+  stroke(line([20, 40], [230, 150]), { brush: "round-soft", size: 70, colour: "#b5532a" }),
+  { do: "layer.add", id: "b", name: "B", above: "a" },
+  stroke(line([30, 160], [220, 20]), { layer: "b", brush: "pencil-6b", size: 30 }),
+  { do: "layer.add", id: "ink", name: "Ink", above: "b" },
+  stroke(line([40, 30], [170, 30]), { layer: "ink", size: 5 }),
+  stroke(line([170, 30], [170, 140]), { layer: "ink", size: 5 }),
+  stroke(line([170, 140], [40, 140]), { layer: "ink", size: 5 }),
+  stroke(line([40, 140], [40, 30]), { layer: "ink", size: 5 }),
+  { do: "layer.set", id: "ink", lines: true },
+  { do: "layer.add", id: "flat", name: "Flat", above: "b" },
+  { do: "fill", layer: "flat", at: [[100, 90]], colour: "#e0c080", borders: "lines" },
+  { do: "layer.add", id: "in", name: "In a group", above: "ink" },
+  stroke(line([20, 20], [60, 180]), { layer: "in", size: 24, colour: "#204080" }),
+  { do: "layer.group", id: "g", name: "G", layers: ["in"] },
+  { do: "mask.add", id: "b", from: { kind: "layer", layer: "a", by: "shape" } },
+  { do: "stencil.add", id: "st", name: "Card", from: { kind: "layer", layer: "flat" } },
+  { do: "stencil.set", ids: ["st"], changes: { on: false } },
+  { do: "select", shape: { kind: "box", box } },
+  { do: "select.keep", id: "k", name: "Kept" },
+  { do: "select.none" },
+];
+
+type Name = Command["do"];
+
+/** Samples of one command: lists, because some need a step or two of others first. The last one is meant. */
+export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
+  "layer.add": [
+    [{ do: "layer.add", id: "n", name: "N", above: "a" }],
+    [{ do: "layer.add", id: "n", name: "N", above: null, kind: "group" }],
+    [
+      {
+        do: "layer.add",
+        id: "n",
+        name: "N",
+        above: "g",
+        kind: "fill",
+        paint: { kind: "colour", colour: "#405060" },
+      },
+    ],
+    [
+      {
+        do: "layer.add",
+        id: "n",
+        name: "N",
+        above: "g",
+        kind: "adjustment",
+        tone: { kind: "blur", radius: 4 },
+      },
+    ],
+  ],
+  "layer.remove": [[{ do: "layer.remove", id: "b" }], [{ do: "layer.remove", id: "g" }]],
+  "layer.move": [
+    [{ do: "layer.move", id: "a", above: "ink" }],
+    [{ do: "layer.move", id: "a", above: "in", group: "g" }],
+  ],
+  "layer.copy": [
+    [{ do: "layer.copy", id: "b", as: "b2", name: "B copy" }],
+    [{ do: "layer.copy", id: "g", as: "g2", name: "G copy" }],
+  ],
+  "layer.clear": [
+    [{ do: "layer.clear", id: "a" }],
+    [
+      { do: "select", shape: { kind: "box", box } },
+      { do: "layer.clear", id: "a" },
+    ],
+  ],
+  "layer.set": [
+    [{ do: "layer.set", id: "a", opacity: 0.4, blend: "multiply", tint: "#3f86c6" }],
+    [{ do: "layer.set", id: "a", contour: { width: 4, colour: "#101010" } }],
+    [{ do: "layer.set", id: "b", mask: { on: false, linked: false }, clip: true }],
+  ],
+  "layer.group": [[{ do: "layer.group", id: "h", name: "H", layers: ["a", "b"] }]],
+  "layer.ungroup": [[{ do: "layer.ungroup", id: "g" }]],
+  "layer.merge": [
+    [{ do: "layer.merge", layers: ["a", "b"], id: "m", name: "M" }],
+    [{ do: "layer.merge", layers: ["g"], id: "m", name: "M", keep: true }],
+  ],
+  "mask.add": [
+    [{ do: "mask.add", id: "a", from: { kind: "all" } }],
+    [{ do: "mask.add", id: "g", from: { kind: "layer", layer: "b", by: "dark" } }],
+  ],
+  "mask.remove": [[{ do: "mask.remove", id: "b" }], [{ do: "mask.remove", id: "b", lay: true }]],
+  "mask.invert": [[{ do: "mask.invert", id: "b" }]],
+  adjust: [
+    [{ do: "adjust", layers: ["a"], adjustment: { kind: "invert" } }],
+    [{ do: "adjust", layers: ["a", "b"], adjustment: { kind: "blur", radius: 7 } }],
+  ],
+  gradient: [
+    [
+      {
+        do: "gradient",
+        layer: "a",
+        opacity: 0.5,
+        paint: {
+          kind: "gradient",
+          shape: "linear",
+          from: [0, 0],
+          to: [200, 100],
+          stops: [
+            { at: 0, colour: "#203060" },
+            { at: 1, colour: "#f0b070" },
+          ],
+        },
+      },
+    ],
+  ],
+  "powder.fix": [[{ do: "powder.fix", layers: ["a", "b"], share: 0.6 }]],
+  "colour.replace": [[{ do: "colour.replace", layer: "flat", from: "#e0c080", to: "#205030" }]],
+  "edge.band": [
+    [
+      {
+        do: "edge.band",
+        layer: "flat",
+        id: "e",
+        name: "Rim",
+        width: 9,
+        soft: 4,
+        colour: "#703010",
+      },
+    ],
+  ],
+  "shade.steps": [[{ do: "shade.steps", layer: "a", steps: 3 }]],
+  texture: [
+    [
+      {
+        do: "texture",
+        layer: "flat",
+        id: "t",
+        name: "Grain",
+        paper: { kind: "laid", scale: 1 },
+        colour: "#201008",
+      },
+    ],
+  ],
+  "picture.set": [
+    [{ do: "picture.set", ground: "#203040" }],
+    [{ do: "picture.set", paper: { kind: "sugar", scale: 2 } }],
+  ],
+  "brush.bring": [
+    [
+      {
+        do: "brush.bring",
+        brush: {
+          id: "own",
+          name: "Own",
+          kit: "Own",
+          size: 20,
+          strength: 1,
+          laying: { kind: "marks", every: null },
+          tip: { kind: "round", hardness: 0.4 },
+          spacing: { base: 0.1 },
+          diameter: { base: 1 },
+          flow: { base: 0.6 },
+        },
+      },
+      stroke(line([30, 30], [200, 90]), { brush: "own", size: 25 }),
+    ],
+  ],
+  "guides.set": [
+    [{ do: "guides.set", guides: [{ kind: "parallel", angle: 0.4, at: { x: 9, y: 9 } }] }],
+  ],
+  "sun.set": [[{ do: "sun.set", sun: { at: { x: 30, y: 30 }, azimuth: 0.3, height: 0.8 } }]],
+  "studies.set": [
+    [
+      {
+        do: "studies.set",
+        studies: {
+          frames: [
+            { left: 8, top: 8, right: 108, bottom: 83 },
+            { left: 120, top: 8, right: 220, bottom: 83 },
+          ],
+          target: { width: 400, height: 300, ppi: 300 },
+        },
+      },
+      stroke(line([20, 20], [200, 60]), { size: 30, frame: 0 }),
+    ],
+  ],
+  "wells.set": [
+    [
+      {
+        do: "wells.set",
+        wells: [{ id: "w", name: "Dusk", colours: [{ hex: "#203060", name: "Night" }] }],
+      },
+    ],
+  ],
+  place: [[{ do: "place", layer: "a", x: 100, y: 70, png: png() }]],
+  transform: [
+    [
+      {
+        do: "transform",
+        layers: ["a"],
+        warp: { kind: "matrix", matrix: [0.8, 0.3, 0, -0.3, 0.8, 40, 0, 0, 1] },
+      },
+    ],
+    [
+      {
+        do: "transform",
+        layers: ["b", "g"],
+        box,
+        warp: { kind: "matrix", matrix: [1, 0, 17, 0, 1, 9, 0, 0, 1] },
+        filter: "lanczos",
+      },
+    ],
+  ],
+  stroke: [
+    [stroke(line([10, 100], [240, 60]), { brush: "hair-wavy", size: 40 })],
+    [stroke(line([10, 100], [240, 60]), { brush: "round-firm", size: 60, mode: "lift" })],
+    [stroke(line([10, 100], [240, 60]), { brush: "round-bristle", size: 60, mode: "blend" })],
+    [stroke(line([10, 100], [240, 60]), { layer: "b", on: "mask", size: 30 })],
+    [stroke(line([10, 100], [240, 60]), { size: 40, lays: "multiply", colour: "#4060c0" })],
+    [stroke(line([10, 100], [240, 60]), { layer: "(selection)", size: 40 })],
+  ],
+  fill: [
+    [
+      {
+        do: "fill",
+        layer: "flat",
+        at: [[100, 90]],
+        colour: "#904040",
+        borders: "lines",
+        bridge: 8,
+      },
+    ],
+  ],
+  "fill.loop": [
+    [
+      {
+        do: "fill.loop",
+        layer: "flat",
+        loop: [
+          [60, 60],
+          [150, 60],
+          [100, 130],
+        ],
+        colour: "#306090",
+      },
+    ],
+  ],
+  flats: [[{ do: "flats", id: "f", name: "Flats", above: "b", borders: "lines", bare: false }]],
+  "stencil.add": [
+    [{ do: "stencil.add", id: "s2", name: "Moon", from: { kind: "picture", png: png() } }],
+  ],
+  "stencil.set": [
+    [
+      { do: "stencil.set", ids: ["st"], changes: { on: true, way: "lets through" } },
+      stroke(line([10, 100], [240, 60]), { size: 80 }),
+    ],
+  ],
+  "stencil.remove": [[{ do: "stencil.remove", id: "st" }]],
+  select: [
+    [{ do: "select", shape: { kind: "ellipse", box } }],
+    [{ do: "select", shape: { kind: "region", layer: "a", at: [100, 90], borders: "lines" } }],
+    [{ do: "select", shape: { kind: "kept", id: "k" } }],
+  ],
+  "select.change": [
+    [
+      { do: "select", shape: { kind: "box", box } },
+      { do: "select.change", change: { kind: "grow", by: 9 } },
+    ],
+    [
+      { do: "select", shape: { kind: "box", box } },
+      { do: "select.change", change: { kind: "invert" } },
+    ],
+  ],
+  "select.none": [[{ do: "select", shape: { kind: "all" } }, { do: "select.none" }]],
+  "select.keep": [
+    [
+      { do: "select", shape: { kind: "ellipse", box } },
+      { do: "select.keep", id: "k2", name: "Moon" },
+    ],
+  ],
+  "select.forget": [[{ do: "select.forget", id: "k" }]],
+  together: [
+    [
+      {
+        do: "together",
+        label: "two at once",
+        steps: [
+          { do: "layer.add", id: "n", name: "N", above: "a" },
+          { do: "layer.set", id: "n", opacity: 0.5 },
+        ],
+      },
+    ],
+  ],
+};
+
+/** Each sample with what it is called in a test. */
+export const everySample: [name: string, commands: readonly CommandInput[]][] = (
+  Object.keys(samples) as Name[]
+).flatMap((name) =>
+  samples[name].map((commands, i): [string, readonly CommandInput[]] => [
+    samples[name].length > 1 ? `${name} (${i + 1})` : name,
+    commands,
+  ]),
+);
