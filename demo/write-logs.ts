@@ -4,6 +4,7 @@ import { nightStop } from "./night-stop";
 import { theConductor } from "./the-conductor/the-conductor";
 import { brassLamp, wetStreet, woolCoat } from "./pins";
 import { studiesForTheCover } from "./studies-for-the-cover";
+import { thermosNightShift } from "./thermos-night-shift";
 
 /** Writes the sample pictures' work logs to demo/logs. */
 const folder = join(process.cwd(), "demo", "logs");
@@ -12,6 +13,7 @@ const samples: Record<string, () => string> = {
   "night-stop": nightStop,
   "studies-for-the-cover": studiesForTheCover,
   "the-conductor": theConductor,
+  "thermos-night-shift": thermosNightShift,
   "pin-wet-street": wetStreet,
   "pin-brass-lamp": brassLamp,
   "pin-wool-coat": woolCoat,

@@ -1,7 +1,7 @@
 import { type CommandInput } from "../../src/engine/command/commands";
 import { writeWorkLog } from "../../src/engine/command/work-log";
 import { type BlendMode } from "../../src/engine/compose/blend-modes";
-import { type Header, headerSchema } from "../../src/engine/picture/header";
+import { type Header, newHeader } from "../../src/engine/picture/header";
 import { Chance } from "../../src/engine/stroke/chance";
 import {
   along,
@@ -68,7 +68,7 @@ export class Sheet {
   #top: string | null = null;
 
   constructor(header: Partial<Header> & Pick<Header, "width" | "height">, seed: number) {
-    this.header = headerSchema.parse({ pampas: 1, ...header });
+    this.header = newHeader(header);
     this.#chance = new Chance(seed);
   }
 

@@ -1,69 +1,141 @@
-import { readWorkLog, scaleWorkLog, type WorkLog } from "../engine/command/work-log";
-import { paintLog, type RenderFormat, writePicture } from "../engine/file/render";
-import { Refusal } from "../engine/picture/refusal";
-import { loadEngine } from "./load-engine";
+import { sep } from "node:path";
+import { pathToFileURL } from "node:url";
+import { Worker } from "node:worker_threads";
+import { type RenderFormat } from "../engine/file/render";
+import { Refusal, Stopped } from "../engine/picture/refusal";
 
-/** What one posted log may ask of the server. */
+/** What one posted log may ask of the server; `pixelSteps` is pixels of the sheet × commands. */
 export const renderLimits = {
   bytes: 64 * 2 ** 20,
   pixels: 60_000_000,
+  pixelSteps: 1e12,
   milliseconds: 120_000,
+  memory: 3 * 2 ** 30,
+  /** A body must have come within this time: its sender holds the only place. */
+  bodyMilliseconds: 30_000,
 } as const;
 
-export type RenderAsk = { text: string; format: RenderFormat; scale: number; signal: AbortSignal };
+export type RenderAsk = { text: string; format: RenderFormat; scale: number };
 
-let busy = false;
+/** What the painting thread says: its memory, that the log could be read, how far it is, the file, or why not. */
+export type RenderWord =
+  | { memory: WebAssembly.Memory }
+  | { read: true }
+  | { progress: number }
+  | { file: Uint8Array }
+  | { refused: string };
 
-/** Whether a log is being painted: the queue holds one. */
-export const isBusy = (): boolean => busy;
+/** The thread runs from the sources, wherever the server's bundle lies; a name that is put together is left alone by bundlers. */
+const sourceOf = (name: string): URL =>
+  pathToFileURL([process.cwd(), "src", "node", name].join(sep));
 
-/** @throws Refusal where the log cannot be read or asks for too much */
-export function readAsk(text: string, scale: number): WorkLog {
-  const read = readWorkLog(text);
-  const log = scale === 1 ? read : scaleWorkLog(read, scale);
-  const { width, height } = log.header;
-  if (width * height > renderLimits.pixels)
-    throw new Refusal(
-      `at most ${renderLimits.pixels / 1e6} million pixels are painted here, this is ${width} × ${height}`,
-    );
-  return log;
+let taken = false;
+
+/** Takes the one place in the queue. Returns a function that gives it back, or null where it is taken. */
+export function takePlace(): (() => void) | null {
+  if (taken) return null;
+  taken = true;
+  let held = true;
+  return () => {
+    if (held) taken = false;
+    held = false;
+  };
 }
 
-/**
- * Paints a log. Stops when the signal says so or the time is over.
- * @param tell hears the share done
- */
-export async function renderLog(
-  log: WorkLog,
-  { format, signal }: Pick<RenderAsk, "format" | "signal">,
-  tell: (share: number) => void,
-): Promise<Uint8Array> {
-  if (busy) throw new Refusal("another picture is being painted; try again when it is done");
-  busy = true;
-  const started = Date.now();
-  const watch = (share: number): void => {
-    if (signal.aborted) throw new Refusal("stopped");
-    if (Date.now() - started > renderLimits.milliseconds)
-      throw new Refusal(`painting took longer than ${renderLimits.milliseconds / 1000} s`);
-    tell(share);
-  };
-  // Long commands are looked at inside too; how far the whole has come is told between them.
-  const watchInside = (): void => {
-    if (Date.now() - started > renderLimits.milliseconds) watch(0);
-  };
-  try {
-    const engine = await loadEngine();
-    const work = await paintLog(
-      engine,
-      log,
-      async (share) => {
-        watch(share * 0.8);
-        await new Promise((resolve) => setImmediate(resolve));
-      },
-      () => watchInside(),
-    );
-    return writePicture(engine, work, format, (share) => watch(0.8 + share * 0.2));
-  } finally {
-    busy = false;
+/** How often the thread's time and memory are looked at, in ms. */
+const LOOK = 100;
+
+type Later<T> = {
+  promise: Promise<T>;
+  resolve: (value: T) => void;
+  reject: (why: unknown) => void;
+};
+
+function later<T>(): Later<T> {
+  let resolve: Later<T>["resolve"] = () => undefined;
+  let reject: Later<T>["reject"] = () => undefined;
+  const promise = new Promise<T>((done, failed) => {
+    resolve = done;
+    reject = failed;
+  });
+  // Whoever waits hears of a failure; nobody has to wait.
+  promise.catch(() => undefined);
+  return { promise, resolve, reject };
+}
+
+type Bounds = { milliseconds: number; memory: number };
+
+/** A log that is being painted in a thread of its own, which can be ended inside of any command. */
+export class Rendering {
+  readonly #worker: Worker;
+  readonly #started = Date.now();
+  readonly #clock: NodeJS.Timeout;
+  #memory: WebAssembly.Memory | null = null;
+  #tell: (share: number) => void = () => undefined;
+  readonly #read = later<void>();
+  readonly #file = later<Uint8Array>();
+
+  constructor(
+    ask: RenderAsk,
+    private readonly bounds: Bounds = renderLimits,
+  ) {
+    this.#worker = new Worker(sourceOf("render-start.mjs"), {
+      workerData: ask,
+      resourceLimits: { maxOldGenerationSizeMb: 1024 },
+    });
+    this.#worker.on("message", (word: RenderWord) => this.#hear(word));
+    this.#worker.on("error", (error) => this.#fail(error));
+    this.#worker.on("exit", () => this.#fail(new Error("the painting thread ended")));
+    this.#clock = setInterval(() => this.#look(), LOOK);
+  }
+
+  /** Resolves when the log can be read. @throws Refusal where it cannot, or asks for too much */
+  read(): Promise<void> {
+    return this.#read.promise;
+  }
+
+  /**
+   * Resolves to the file.
+   * @param tell hears the share done, 0…1
+   * @throws Refusal where a command cannot be done, or it takes too long or too much memory
+   */
+  file(tell: (share: number) => void): Promise<Uint8Array> {
+    this.#tell = tell;
+    return this.#file.promise;
+  }
+
+  /** Ends the thread, wherever it is. */
+  stop(): void {
+    this.#fail(new Stopped());
+  }
+
+  #hear(word: RenderWord): void {
+    if ("memory" in word) this.#memory = word.memory;
+    else if ("read" in word) this.#read.resolve();
+    else if ("progress" in word) this.#tell(word.progress);
+    else if ("refused" in word) this.#fail(new Refusal(word.refused));
+    else {
+      this.#file.resolve(word.file);
+      this.#end();
+    }
+  }
+
+  #look(): void {
+    const { milliseconds, memory } = this.bounds;
+    if (Date.now() - this.#started > milliseconds)
+      this.#fail(new Refusal(`painting took longer than ${milliseconds / 1000} s`));
+    else if ((this.#memory?.buffer.byteLength ?? 0) > memory)
+      this.#fail(new Refusal(`painting took more than ${Math.round(memory / 2 ** 20)} MiB`));
+  }
+
+  #fail(error: Error): void {
+    this.#read.reject(error);
+    this.#file.reject(error);
+    this.#end();
+  }
+
+  #end(): void {
+    clearInterval(this.#clock);
+    void this.#worker.terminate();
   }
 }

@@ -3,6 +3,7 @@ import { type Command, parseCommand } from "../engine/command/commands";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { type Engine } from "../engine/engine";
 import { type Header } from "../engine/picture/header";
+import { ENGINE_REVISION, otherEngine } from "../engine/revision";
 import { type PlaneName, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 import { TILE_BYTES } from "../engine/tiles/layout";
@@ -11,13 +12,14 @@ import { capture, encode, type Encoded, sizeOf } from "./captured";
 import { type Connection } from "./connection";
 import { type Database, tileRange } from "./database";
 import { Journal, type Kept } from "./journal";
+import { type Painted } from "./painted";
+import { plainStructure } from "./plain-structure";
 import {
   headRecord,
   type HeadRecord,
   newerThanThis,
   type PictureRecord,
   SCHEMA,
-  type StructureRecord,
   tileRecord,
 } from "./records";
 
@@ -26,6 +28,11 @@ const REPLAY_SLICE = 8;
 /** How long after a checkpoint failed the next is tried, ms. */
 const AGAIN_AFTER = 5000;
 const OPENING = "Opening the picture";
+/** Why a picture was painted anew, or was not, where another engine drew it. */
+const MAY_LACK = "Strokes may have been missing in this picture, so it was painted from its log.";
+const NOT_REBUILT =
+  "It was not painted anew. Its work log, exported and brought in, would fill them.";
+const FROM_LOG = "This picture was painted from its log.";
 const REBUILDING = "Rebuilding the picture from its log, once";
 
 /** One state of the log, ready to be stored. */
@@ -83,18 +90,29 @@ export class Keeper {
     );
   }
 
-  /** Puts a new picture in store, with the work that makes it, whole or not at all. */
+  /**
+   * Puts a new picture in store, with the work that makes it, whole or not at all.
+   * @param painted the state after all of that work, where it was painted beforehand
+   */
   static async create(
     db: Database,
     header: Header,
     record: PictureRecord,
     commands: readonly Command[] = [],
+    painted: Painted | null = null,
   ): Promise<void> {
     const lines = commands.map((command) => JSON.stringify(command));
     const count = lines.length;
-    const bytes = lines.reduce((sum, line) => sum + line.length, record.bytes);
-    const tx = db.transaction(["pictures", "heads", "log"], "readwrite");
+    if (painted && painted.place !== count)
+      throw new Refusal(`it was painted to step ${painted.place} of ${count}`);
+    const tiles = painted?.tiles ?? [];
+    const bytes =
+      lines.reduce((sum, line) => sum + line.length, record.bytes) +
+      tiles.reduce((sum, tile) => sum + sizeOf(tile.record), 0);
+    const tx = db.transaction(["pictures", "heads", "log", "tiles"], "readwrite");
     void tx.objectStore("pictures").put({ ...record, bytes });
+    for (const { layer, plane, key, record: tile } of tiles)
+      if (tile) void tx.objectStore("tiles").put(tile, [record.id, layer, plane, key]);
     void tx.objectStore("heads").put({
       id: record.id,
       schema: SCHEMA,
@@ -103,7 +121,7 @@ export class Keeper {
       header,
       place: count,
       count,
-      checkpoint: null,
+      checkpoint: painted && { place: count, structure: painted.structure },
     });
     lines.forEach((line, place) => void tx.objectStore("log").put(line, [record.id, place]));
     await tx.done;
@@ -161,12 +179,15 @@ export class Keeper {
     const head = await this.#readHead();
     this.journal.head = head;
     this.#record = (await this.connection.use((db) => db.get("pictures", this.id))) ?? null;
+    const other = otherEngine(head.header.engine);
     if (head.schema < SCHEMA && head.checkpoint && head.lost === 0) {
       const work = await this.#rebuilt(engine, events, progress);
-      if (work) return { work, notes: [] };
+      if (work) return { work, notes: other ? [`${MAY_LACK} ${other}`] : [] };
     }
     const opened = await this.#fromCheckpoint(engine, events, progress);
     if (opened.broken === 0 || head.lost > 0) return opened;
+    // What is whole is worth more than what is broken: it is not repainted unasked.
+    if (other) return { ...opened, notes: [...opened.notes, `${NOT_REBUILT} ${other}`] };
     const work = await this.#rebuilt(engine, events, progress);
     if (!work) return opened;
     opened.work.release();
@@ -179,13 +200,15 @@ export class Keeper {
     if (!head) return null;
     const faults: string[] = [];
     this.#replayed = 0;
-    const work = engine.open(head.header, events);
+    const header = { ...head.header, engine: ENGINE_REVISION };
+    const work = engine.open(header, events);
     await this.#replay(work, 0, head.place, faults, (share) => progress(REBUILDING, share));
     if (faults.length > 0) {
       work.release();
       this.#clean();
       return null;
     }
+    this.journal.head = { ...head, header };
     this.#replaceAll(work);
     return work;
   }
@@ -203,6 +226,8 @@ export class Keeper {
     // unless the beginning is gone.
     const from =
       checkpoint && (checkpoint.place <= head.place || head.lost > 0) ? checkpoint : null;
+    const other = otherEngine(head.header.engine);
+    if (!from && other && head.place > 0) notes.push(`${FROM_LOG} ${other}`);
     let broken = 0;
     if (from) {
       work.picture.structure = from.structure;
@@ -444,13 +469,3 @@ export class Keeper {
     return sum;
   }
 }
-
-/** A picture's structure as a record holds it. */
-const plainStructure = (structure: Structure): StructureRecord => ({
-  ...structure,
-  layers: [...structure.layers],
-  guides: [...structure.guides],
-  kept: [...structure.kept],
-  stencils: [...structure.stencils],
-  wells: [...structure.wells],
-});

@@ -1,3 +1,4 @@
+import { Refusal } from "../engine/picture/refusal";
 import { nanoid } from "nanoid";
 import { z } from "zod";
 import { firstFault } from "../engine/picture/refusal";
@@ -83,7 +84,7 @@ export class Shelf {
     const tx = this.db.transaction(["pictures", "heads", "log", "tiles", "pins"], "readwrite");
     const record = await tx.objectStore("pictures").get(id);
     const head = await tx.objectStore("heads").get(id);
-    if (!record || !head) throw new Error("the picture to be duplicated is no longer there");
+    if (!record || !head) throw new Refusal("the picture to be duplicated is no longer there");
     const now = Date.now();
     await tx
       .objectStore("pictures")

@@ -211,6 +211,39 @@ describe("keeping", () => {
     expect((await open(id)).notes).toEqual([]);
   });
 
+  it("does not repaint a picture of another engine unasked, and says so", async () => {
+    const { id, engine, work, keeper } = await fresh();
+    draw(work, 20);
+    await keeper.flush();
+    await keeper.checkpoint(engine, work, null);
+    const head = (await db.get("heads", id)) as HeadRecord;
+    await db.put("heads", { ...head, header: { ...head.header, engine: 0 } });
+    // As long as all is whole there is nothing to say: what is in store is trusted.
+    expect((await open(id)).notes).toEqual([]);
+    const [key] = await db.getAllKeys("tiles", IDBKeyRange.bound([id], [id, []]));
+    if (!key) throw new Error("there is no tile");
+    await db.put("tiles", Uint8Array.of(1, 2, 3), key);
+    const again = await open(id);
+    expect(again.notes).toEqual([
+      expect.stringMatching(/^1 pieces of the picture/),
+      expect.stringMatching(/^It was not painted anew\. .* an earlier engine \(revision 0/),
+    ]);
+  });
+
+  it("says so where a picture of another engine must be painted from its log", async () => {
+    const { id, engine, work, keeper } = await fresh();
+    draw(work, 20);
+    await keeper.flush();
+    await keeper.checkpoint(engine, work, null);
+    const head = (await db.get("heads", id)) as HeadRecord;
+    await db.put("heads", { ...head, checkpoint: null, header: { ...head.header, engine: 9 } });
+    const again = await open(id);
+    expect(again.notes).toEqual([
+      expect.stringMatching(/painted from its log\. .* a later engine/),
+    ]);
+    expect(fingerprint(again.engine, again.work)).toBe(fingerprint(engine, work));
+  });
+
   it("leaves a broken tile empty where the log is broken too, and says how many there were", async () => {
     const { id, engine, work, keeper } = await fresh();
     draw(work, 20);

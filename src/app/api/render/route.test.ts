@@ -2,8 +2,8 @@ import { POST } from "./route";
 import { GET as listSamples } from "../samples/route";
 import { GET as readSample } from "../samples/[name]/route";
 import { readPng } from "@/engine/file/png";
-import { readOpenRaster } from "@/engine/file/openraster";
-import { readAsk, renderLimits, renderLog } from "@/node/render-queue";
+import { readOpenRaster } from "@/engine/file/openraster/read";
+import { Rendering, renderLimits } from "@/node/render-queue";
 
 const log = `{"pampas":1,"width":120,"height":90,"ground":"#ffffff"}
 {"do":"layer.add","id":"a","name":"A","above":null}
@@ -89,15 +89,43 @@ describe("rendering on the server", () => {
     expect(lines.at(-1)?.error).toMatch(/command 2: there is no layer "b"/);
   });
 
-  it("stops when asked, and is free again", async () => {
-    const stop = new AbortController();
-    const many = log + log.split("\n")[2]?.concat("\n").repeat(200);
-    const work = renderLog(readAsk(many, 1), { format: "png", signal: stop.signal }, () =>
-      stop.abort(),
-    );
+  it("ends a picture whose asker has gone, and is free again", async () => {
+    const long = log + Array(200).fill(log.split("\n")[2]).join("\n");
+    const response = await post(long);
     expect((await post(log)).status).toBe(429);
-    await expect(work).rejects.toThrow(/stopped/);
-    expect((await post(log)).status).toBe(200);
+    await response.body?.cancel();
+    expect((await answerOf(await post(log))).lines.at(-1)?.done).toBe(true);
+  });
+
+  it("holds its place for a body that is still coming, before it is read", async () => {
+    const body = new TransformStream<Uint8Array, Uint8Array>();
+    const slow = new Request("http://localhost:3000/api/render", {
+      method: "POST",
+      body: body.readable,
+      duplex: "half",
+      headers: { "content-type": "application/jsonl" },
+    } as RequestInit);
+    const first = POST(slow);
+    expect((await post(log)).status).toBe(429);
+    const writer = body.writable.getWriter();
+    await writer.write(new TextEncoder().encode(log));
+    await writer.close();
+    expect((await answerOf(await first)).lines.at(-1)?.done).toBe(true);
+    expect((await answerOf(await post(log))).lines.at(-1)?.done).toBe(true);
+  });
+
+  const whole = `{"pampas":1,"width":6000,"height":6000,"ground":"#ffffff"}
+{"do":"layer.add","id":"a","name":"A","above":null}
+{"do":"stroke","layer":"a","brush":"pen-even","size":1500,"colour":"#ff0000","samples":[[0,10,45,0.5],[4000,5990,5945,0.5]]}
+{"do":"adjust","layers":["a"],"adjustment":{"kind":"blur","radius":250}}
+`;
+
+  it.each([
+    ["time", { milliseconds: 1, memory: 2 ** 40 }, /longer than/],
+    ["memory", { milliseconds: 60_000, memory: 2 ** 20 }, /more than 1 MiB/],
+  ])("ends a picture when its %s is used up", async (_name, bounds, why) => {
+    const rendering = new Rendering({ text: whole, format: "png", scale: 1 }, bounds);
+    await expect(rendering.file(() => undefined)).rejects.toThrow(why);
   });
 });
 
@@ -112,6 +140,7 @@ describe("samples", () => {
       "Night stop",
       "Studies for the cover",
       "The conductor",
+      "Thermos, night shift",
     ]);
     const one = await readSample(new Request("http://localhost:3000/"), {
       params: Promise.resolve({ name: "night-stop" }),
