@@ -1,6 +1,7 @@
 import * as Comlink from "comlink";
 import { createPenRing, PenWriter } from "../worker/pen-ring";
 import { type TableApi, type TableEvent, type TableMessage } from "../worker/protocol";
+import { Said } from "./notices/why";
 
 /** How long an engine may take to come up, ms. */
 const START_LIMIT = 30_000;
@@ -60,7 +61,7 @@ async function startedOrFailed(worker: Worker, connected: Promise<void>): Promis
   const failed = new Promise<never>((_resolve, reject) => {
     const fail = (): void =>
       reject(
-        new Error(
+        new Said(
           "The painting engine could not be started. Your pictures are safe. Reload this page to try again",
         ),
       );

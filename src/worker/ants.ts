@@ -26,7 +26,6 @@ export function outline(
   let key = -1;
   let whole: boolean | null = null;
   let address = 0;
-  const { u16 } = store.heap;
   for (let j = 0; j <= height; j++)
     for (let i = 0; i <= width; i++) {
       const x = Math.floor(ox + (ax - ox) * i + (bx - ox) * j);
@@ -40,7 +39,8 @@ export function outline(
         if (whole === null && tile) address = store.address(tile);
       }
       const isIn =
-        whole ?? (u16[(address + pixelOffset(x & 63, y & 63, 3)) >> 1] as number) >= HALF;
+        whole ??
+        (store.heap.u16[(address + pixelOffset(x & 63, y & 63, 3)) >> 1] as number) >= HALF;
       if (isIn) inside[j * (width + 1) + i] = 1;
     }
   const data = new Uint8ClampedArray(width * height * 4);

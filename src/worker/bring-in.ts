@@ -2,13 +2,14 @@ import { imageSize } from "image-size";
 import { nanoid } from "nanoid";
 import { type CommandInput } from "../engine/command/commands";
 import { toBase64 } from "../engine/file/base64";
-import { readWorkLog } from "../engine/command/work-log";
+import { readWorkLog, type WorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
 import { readTiff } from "../engine/file/tiff";
-import { oraCommands, type OraFile, readOpenRaster } from "../engine/file/openraster";
+import { oraCommands, type OraFile, readOpenRaster } from "../engine/file/openraster/read";
 import { pngPpi, readDeepPng, readPngHeader, withoutExtras, writePng } from "../engine/file/png";
 import { fittedSize, shrunk } from "../engine/file/shrink";
 import { type Header, headerSchema } from "../engine/picture/header";
+import { ENGINE_REVISION, otherEngine } from "../engine/revision";
 import { refuseSize } from "../engine/picture/size";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 import { type PinPicture } from "./protocol";
@@ -155,15 +156,23 @@ function checkedHeader(data: unknown): Header {
 const sheet = (width: number, height: number, ppi: number): Header =>
   checkedHeader({
     pampas: 1,
+    engine: ENGINE_REVISION,
     width,
     height,
     ppi: Math.min(9600, Math.max(1, ppi)),
     ground: "#ffffff",
   });
 
-function fromOpenRaster({ width, height, ppi, layers, notes }: OraFile): BroughtIn {
+/** A log is painted here and now, so from here on it is one of this engine. */
+function fromLog({ header, commands }: WorkLog): BroughtIn {
+  const other = otherEngine(header.engine);
+  return { header: { ...header, engine: ENGINE_REVISION }, commands, notes: other ? [other] : [] };
+}
+
+function fromOpenRaster({ width, height, ppi, ground, layers, notes }: OraFile): BroughtIn {
   const commands = oraCommands(layers, () => nanoid(10));
-  return { header: sheet(width, height, ppi), commands, notes };
+  const header = sheet(width, height, ppi);
+  return { header: { ...header, ground: ground ?? header.ground }, commands, notes };
 }
 
 type Single = Exclude<CommandInput, { do: "together" }>;
@@ -194,7 +203,7 @@ export async function readAsPicture(bytes: Uint8Array): Promise<BroughtIn> {
   if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
   const kind = kindOf(bytes);
   if (kind === "openraster") return fromOpenRaster(readOpenRaster(bytes));
-  if (kind === "log") return { ...readWorkLog(new TextDecoder().decode(bytes)), notes: [] };
+  if (kind === "log") return fromLog(readWorkLog(new TextDecoder().decode(bytes)));
   const pages = await readPages(bytes);
   const [flat] = pages;
   if (!flat) throw new Refusal("there is no picture in this file");

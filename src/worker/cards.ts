@@ -1,7 +1,8 @@
 import { Compositor } from "../engine/compose/compositor";
 import { type Engine } from "../engine/engine";
 import { headerSchema } from "../engine/picture/header";
-import { type Brush } from "../engine/stroke/brush";
+import { type Brush, type StrokeMode } from "../engine/stroke/brush";
+import { type Paper } from "../engine/paper/paper";
 import { type Sample } from "../engine/stroke/sample";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
 
@@ -42,26 +43,30 @@ function reach({ laying }: Brush): number {
 const cardSize = (brush: Brush): number =>
   Math.max(2, Math.min(WIDEST / Math.max(1, reach(brush) * 0.75), Math.max(4, brush.size)));
 
-/** Paints strokes of one brush on a sheet of cold-pressed paper. Returns the ms that the strokes took too. */
+/** A stroke of a trial, with the brush that is tried unless it names another that ships. */
+export type TrialStroke = { size: number; samples: Sample[]; mode: StrokeMode; brush?: string };
+
+/** Paints strokes of one brush on a sheet of a paper, at its natural size. Returns the ms that the strokes took too. */
 export function paintTrial(
   engine: Engine,
   brush: Brush,
   sheet: TrialSheet,
-  strokes: readonly { size: number; samples: Sample[]; mode: "paint" | "lift" | "blend" }[],
+  strokes: readonly TrialStroke[],
+  under: Paper,
 ): Painted & { ms: number } {
   const { width, height, ground, colour, second } = sheet;
-  const paper = { kind: "cold-pressed", scale: 1 };
+  const paper = { ...under, scale: 1 };
   const work = engine.open(headerSchema.parse({ pampas: 1, width, height, ground, paper }));
   try {
     work.apply({ do: "layer.add", id: "trial", name: "trial", above: null });
     work.apply({ do: "brush.bring", brush });
     const started = performance.now();
-    strokes.forEach(({ size, samples, mode }, i) => {
+    strokes.forEach(({ size, samples, mode, brush: other }, i) => {
       const { strength, id } = brush;
       work.apply({
         do: "stroke",
         layer: "trial",
-        brush: id,
+        brush: other ?? id,
         size,
         mode,
         strength,
@@ -105,13 +110,30 @@ function seen(
   return data;
 }
 
+/** What erasers and stumps are shown on: a band of charcoal. */
+export const SHADED_WITH = "charcoal-vine";
+
+function shading(): TrialStroke[] {
+  return [0.3, 0.5, 0.7].map((share) => {
+    const y = CARD.height * share;
+    const samples: Sample[] = [
+      [0, 40, y, 0.6, 1.5, 0, 0],
+      [300, CARD.width - 40, y - 3, 0.6, 1.5, 0, 0],
+    ];
+    return { size: 26, samples, mode: "paint", brush: SHADED_WITH };
+  });
+}
+
 /** Paints one brush's card. */
 export function paintCard(
   engine: Engine,
   brush: Brush,
   colours: Pick<TrialSheet, "ground" | "colour" | "second">,
+  paper: Paper,
 ): Painted {
-  const stroke = { size: cardSize(brush), samples: cardStroke(), mode: "paint" as const };
+  const stroke: TrialStroke = { size: cardSize(brush), samples: cardStroke(), mode: "paint" };
+  const under = brush.does ? shading() : [];
   // A card shows the whole of a brush that paints faintly on purpose.
-  return paintTrial(engine, { ...brush, strength: 1 }, { ...CARD, ...colours }, [stroke]);
+  const whole = { ...brush, strength: 1 };
+  return paintTrial(engine, whole, { ...CARD, ...colours }, [...under, stroke], paper);
 }

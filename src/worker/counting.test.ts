@@ -1,9 +1,11 @@
 import { line, stroke, testEngine, testHeader, writeStraight } from "../engine/engine.testing";
 import { Compositor } from "../engine/compose/compositor";
 import { rgbToHex } from "../engine/colour/oklch";
+import { TILE_BYTES } from "../engine/tiles/layout";
 import { type Work } from "../engine/command/work";
 import { stencilPicture } from "./stencil-picture";
-import { histogramOf, sampledColours } from "./counting";
+import { eyePull } from "./crit";
+import { coloursOfPixels, histogramOf, sampledColours } from "./counting";
 
 const engine = testEngine();
 
@@ -48,11 +50,63 @@ test("of a layer only what it holds, by how solid it is; of a selection only wha
 test("colours are looked at all over the sheet, or where something is selected", () => {
   const { work, compositor } = halves();
   const met = new Map<string, number>();
-  const colours = sampledColours(engine, work.picture, compositor);
+  const painted = new Compositor(work.picture, engine.store, engine.workforce, false);
+  const colours = sampledColours(engine, work.picture, painted);
   for (const rgb of colours) met.set(rgbToHex(rgb), (met.get(rgbToHex(rgb)) ?? 0) + 1);
   expect([...met.keys()].toSorted()).toEqual(["#1e3cc8", "#c8281e"]);
   expect(Math.abs((met.get("#1e3cc8") ?? 0) / colours.length - 0.5)).toBeLessThan(0.02);
   compositor.free();
+  work.release();
+});
+
+test("colours are read right while memory grows", () => {
+  // An engine of its own has little memory: what a large sheet needs makes it grow.
+  const small = testEngine();
+  const work = small.open(testHeader({ width: 3000, height: 2000, ground: "#ffffff" }));
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  work.apply({ do: "fill", layer: "a", at: [[9, 9]], colour: "#204060" });
+  work.apply(stroke(line([0, 96], [3000, 1900]), { brush: "round-soft", size: 300 }));
+  const painted = new Compositor(work.picture, small.store, small.workforce, false);
+  // All but the last tile that fits into memory as it is: the next but one makes it grow.
+  const { heap } = small.store;
+  const untilItGrows = (): number => {
+    const { bytes } = heap;
+    let taken = 0;
+    while (heap.bytes === bytes) {
+      heap.allocate(TILE_BYTES);
+      taken++;
+    }
+    return taken;
+  };
+  untilItGrows();
+  for (let left = untilItGrows() - 1; left > 0; left--) heap.allocate(TILE_BYTES);
+  const before = heap.bytes;
+  const colours = sampledColours(small, work.picture, painted);
+  const counted = histogramOf(small, work.picture, painted, null);
+  const { pull } = eyePull(small, work.picture, painted);
+  expect(heap.bytes).toBeGreaterThan(before);
+  expect(colours.flat().every((v) => v >= 0 && v <= 1)).toBe(true);
+  expect(counted.count).toBeGreaterThan(0);
+  expect(total(counted.light)).toBeCloseTo(counted.count, 0);
+  expect(pull.every((v) => Number.isFinite(v))).toBe(true);
+  painted.free();
+  work.release();
+});
+
+test("bare paper and what is clear are no colours of a picture", () => {
+  const work = engine.open(testHeader({ ground: "#f0e8d8" }));
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  const painted = new Compositor(work.picture, engine.store, engine.workforce, false);
+  expect(sampledColours(engine, work.picture, painted)).toEqual([]);
+  work.apply(stroke(line([0, 96], [256, 96]), { size: 64, colour: "#204060" }));
+  painted.forgetAll();
+  const hexes = new Set(sampledColours(engine, work.picture, painted).map(rgbToHex));
+  expect(hexes.has("#204060")).toBe(true);
+  expect(hexes.has("#f0e8d8")).toBe(false);
+  const data = new Uint8Array([255, 0, 0, 255, 0, 255, 0, 0]);
+  const own = coloursOfPixels({ width: 2, height: 1, data });
+  expect(new Set(own.map(rgbToHex))).toEqual(new Set(["#ff0000"]));
+  painted.free();
   work.release();
 });
 

@@ -26,8 +26,9 @@ export function eyePull({ store }: Engine, picture: Picture, compositor: Composi
   const width = Math.max(1, Math.floor(picture.width / step));
   const height = Math.max(1, Math.floor(picture.height / step));
   const rgba = new Uint8ClampedArray(width * height * 4);
-  const { u16 } = store.heap;
   compositor.compose(whole(picture), (key, address) => {
+    // The heap may have grown since the last batch.
+    const { u16 } = store.heap;
     const [left, top] = [(key & 255) * 64, (key >> 8) * 64];
     const first = (from: number): number => Math.ceil(from / step - 0.5);
     for (let j = first(top); (j + 0.5) * step < top + 64 && j < height; j++)

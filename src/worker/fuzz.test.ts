@@ -4,7 +4,7 @@ import { chances } from "../engine/chances.testing";
 import { line, stroke, testWork } from "../engine/engine.testing";
 import { readWorkLog, writeWorkLog } from "../engine/command/work-log";
 import { writeKit, readKit } from "../engine/file/kit";
-import { writeOpenRaster } from "../engine/file/openraster";
+import { writeOpenRaster } from "../engine/file/openraster/write";
 import { readDeepPng, writePng } from "../engine/file/png";
 import { readTiff } from "../engine/file/tiff";
 import { brushes } from "../engine/media";

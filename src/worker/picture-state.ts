@@ -1,4 +1,6 @@
 import { type Work } from "../engine/command/work";
+import { brushesOnlyIn } from "../engine/media";
+import { otherEngine } from "../engine/revision";
 import { type PictureState } from "./protocol";
 
 /** What a table's page is told of the picture on it. */
@@ -25,7 +27,7 @@ export function pictureState({
     layers: structure.layers,
     ground: structure.ground,
     paper: structure.paper,
-    kit: Object.keys(structure.brushes),
+    kit: brushesOnlyIn(picture).map(({ id: brush }) => brush),
     guides: structure.guides,
     sun: structure.sun,
     studies: structure.studies,
@@ -33,6 +35,7 @@ export function pictureState({
     kept: structure.kept,
     stencils: structure.stencils,
     wells: structure.wells,
+    otherEngine: otherEngine(header.engine),
     place: work.place,
     undo: history.undoLabel,
     redo: history.redoLabel,

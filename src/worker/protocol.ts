@@ -1,3 +1,4 @@
+import { type Lays } from "../engine/compose/blend-modes";
 import { type CommandInput } from "../engine/command/commands";
 import { type BlendMode } from "../engine/compose/blend-modes";
 import { type Paper } from "../engine/paper/paper";
@@ -49,6 +50,8 @@ export type PictureState = {
   kept: readonly KeptSelection[];
   stencils: readonly Stencil[];
   wells: readonly Wells[];
+  /** What to say before its log is painted anew, where another engine drew it. */
+  otherEngine: string | null;
   /** How many commands of the log are in force. */
   place: number;
   undo: string | null;
@@ -63,7 +66,8 @@ export type Looking = { values: number | null };
 export type TableEvent =
   | { type: "state"; state: PictureState }
   | { type: "kept"; kept: Kept }
-  | { type: "progress"; label: string; share: number }
+  /** `share` 0…1; null where nobody knows how far it is. */
+  | { type: "progress"; label: string; share: number | null }
   /** A change of the whole view takes its time, or is there. */
   | { type: "view-busy"; isBusy: boolean }
   /** Something for the person to read. */
@@ -82,7 +86,8 @@ export type Answer<T = null> = { ok: true; value: T } | { ok: false; why: string
 export type ExportChoice =
   | { format: "png"; depth: 8 | 16; ground: boolean }
   | { format: "jpeg" | "webp"; quality: number }
-  | { format: "ora" }
+  /** `merges`: what other programs cannot show is merged, so that it looks the same everywhere. */
+  | { format: "ora"; merges: boolean }
   | { format: "log" };
 
 export type ExportedFile = { name: string; type: string; bytes: Uint8Array<ArrayBuffer> };
@@ -101,6 +106,9 @@ export type StrokeBeginning = {
   steady: number;
   scale: number;
   takes: "layer" | "below";
+  lays: Lays;
+  /** The study that it stays in. */
+  frame?: number;
 };
 
 export type NewPicture = {
@@ -150,8 +158,10 @@ export type TableApi = {
   showMask(layer: string | null, alone: boolean): void;
   /** How often each value is met: reds, greens, blues and lightness in 64 steps, each to its own most. */
   histogram(layer: string | null): Answer<Histogram>;
-  /** So many colours that stand for the picture's. */
+  /** Colours that stand for the picture, or for what is selected; bare paper is left out. */
   paletteFrom(count: number): Answer<string[]>;
+  /** Colours that stand for a picture in a file. */
+  paletteOfFile(bytes: Uint8Array, count: number): Promise<Answer<string[]>>;
   /** Where contrast of light and of chroma pulls the eye. */
   eyePull(): Answer<Eyes>;
   /** What can be undone, oldest first. */
@@ -221,7 +231,13 @@ export type TableApi = {
   importPicture(name: string, bytes: Uint8Array): Promise<Answer<{ id: string; notes: string[] }>>;
   /** A reference painted from a work log. */
   paintPin(log: string): Promise<Answer<PinPicture>>;
-  makeSample(name: string, title: string, log: string): Promise<Answer<string>>;
+  /** Puts a sample in store; what was painted of it beforehand is taken, else its log is painted. */
+  makeSample(
+    name: string,
+    title: string,
+    log: string,
+    painted: Uint8Array | null,
+  ): Promise<Answer<string>>;
 };
 
 export type { BlendMode, Kept, Layer, View };

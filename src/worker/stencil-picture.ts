@@ -22,7 +22,6 @@ export function stencilPicture(
   const height = Math.max(1, Math.round(down / step));
   const alpha = new Uint8Array(width * height);
   const plane = picture.plane(stencilPlanes(id));
-  const { u16 } = store.heap;
   let key = -1;
   let tile: Tile | undefined;
   let address = 0;
@@ -37,9 +36,10 @@ export function stencilPicture(
         if (tile && !tile.colour) address = store.address(tile);
       }
       if (!tile) continue;
+      // The heap may grow when a cold tile is unpacked: no view of it is kept.
       const own = tile.colour
         ? tile.colour[3]
-        : (u16[(address + pixelOffset(x & 63, y & 63, 3)) >> 1] as number);
+        : (store.heap.u16[(address + pixelOffset(x & 63, y & 63, 3)) >> 1] as number);
       alpha[at] = own >> 7;
     }
   }

@@ -5,7 +5,7 @@ import { type Compositor } from "../engine/compose/compositor";
 import { valueShares } from "../engine/crit/values";
 import { toBase64 } from "../engine/file/base64";
 import { writePng } from "../engine/file/png";
-import { type Header, headerSchema } from "../engine/picture/header";
+import { type Header, newHeader } from "../engine/picture/header";
 import { type Picture } from "../engine/picture/picture";
 import { Refusal } from "../engine/picture/refusal";
 import { studiesSheet } from "../engine/studies/studies";
@@ -71,10 +71,9 @@ export function studiesLog(
   { width, height, ppi, ground, paper }: Omit<NewPicture, "title" | "studies">,
   count: number,
 ): WorkLog {
-  const target = headerSchema.parse({ pampas: 1, width, height, ppi });
+  const target = newHeader({ width, height, ppi });
   const sheet = studiesSheet(target, count);
-  const header = headerSchema.parse({
-    pampas: 1,
+  const header = newHeader({
     title,
     width: sheet.width,
     height: sheet.height,
@@ -103,7 +102,7 @@ export function carryOver(
   const frame = framesOf(picture)[index];
   const { studies, ground, paper, layers, brushes, sun } = picture.structure;
   if (!frame || !studies) throw new Refusal(`there is no frame ${index + 1} on this sheet`);
-  const header = headerSchema.parse({ pampas: 1, title, ...studies.target, ground, paper });
+  const header = newHeader({ title, ...studies.target, ground, paper });
   const scaleX = header.width / (frame.right - frame.left);
   const scaleY = header.height / (frame.bottom - frame.top);
   const steps: CommandInput[] = [];

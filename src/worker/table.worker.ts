@@ -8,27 +8,22 @@ import { toValues } from "../engine/crit/values";
 import { Compositor } from "../engine/compose/compositor";
 import { type Engine } from "../engine/engine";
 import { paintLog, writePicturePng } from "../engine/file/render";
-import { writeOpenRaster } from "../engine/file/openraster";
-import { headerSchema } from "../engine/picture/header";
+import { writeOpenRaster } from "../engine/file/openraster/write";
+import { newHeader } from "../engine/picture/header";
+import { type Paper } from "../engine/paper/paper";
 import { SELECTION } from "../engine/picture/picture";
-import { paperFrom } from "../engine/paper/paper-from";
 import { toBase64 } from "../engine/file/base64";
 import { Refusal, Stopped } from "../engine/picture/refusal";
 import { readPng } from "../engine/file/png";
 import { Connection } from "../storage/connection";
+import { type Kept } from "../storage/journal";
 import { Keeper } from "../storage/keeper";
+import { readPainted } from "../storage/painted";
 import { type PictureRecord } from "../storage/records";
 import { pictureLock, Shelf, SHELF_CHANNEL } from "../storage/shelf";
-import {
-  layersOf,
-  onSheet,
-  readAsPicture,
-  readFitted,
-  readFlat,
-  readPages,
-  readPin,
-  sizeNote,
-} from "./bring-in";
+import { layersOf, onSheet, sizeNote } from "./bring-in";
+import { readApart, type ReadFile } from "./reading-apart";
+import { brushesOnlyIn, findBrush } from "../engine/media";
 import { type Brush } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
@@ -55,7 +50,7 @@ import { pickedColour } from "./picking";
 import { layerPixels } from "./layer-pixels";
 import { outline } from "./ants";
 import { paletteFrom } from "../engine/colour/palette-from";
-import { histogramOf, sampledColours } from "./counting";
+import { coloursOfPixels, histogramOf, sampledColours } from "./counting";
 import { eyePull, holesOf } from "./crit";
 import { Overlaid } from "./overlaid";
 import { copySelected } from "./clipping";
@@ -101,6 +96,8 @@ let pen: PenReader | null = null;
 let transforming: Transforming | null = null;
 let looker: RegionLooker | null = null;
 let overlaid: Overlaid | null = null;
+/** That all is kept, held back because something is being drawn. */
+let untold: Kept | null = null;
 let lastActivity = 0;
 let triedAt = 0;
 
@@ -152,9 +149,13 @@ function tried<T>(act: () => T): Answer<T> {
   }
 }
 
-/** Makes sure that the picture has a brush as it is now. */
-function bringBrush(brush: Brush): void {
+/**
+ * Makes sure that the picture has a brush as it is now, one that ships too: its log brings along all that
+ * it needs, so a brush that changes later leaves it as it was.
+ */
+function bringBrush(brush: Brush | undefined): void {
   const { work } = writable();
+  if (!brush) return;
   const known = work.picture.structure.brushes[brush.id];
   if (known && JSON.stringify(known) === JSON.stringify(brush)) return;
   work.apply({ do: "brush.bring", brush });
@@ -240,6 +241,12 @@ function inTransform(act: (held: Transforming) => void): Answer {
 
 // ---- the pen ----
 
+function abandonStroke(work: Work): void {
+  work.abandonStroke();
+  if (untold) tellPage({ type: "kept", kept: untold });
+  untold = null;
+}
+
 function drainPen(): void {
   const work = table?.work;
   if (!work?.isDrawing) return;
@@ -247,7 +254,7 @@ function drainPen(): void {
   try {
     pen?.read(
       (samples) => work.extendStroke(samples),
-      (mark) => (mark === "restart" ? work.restartStroke() : work.abandonStroke()),
+      (mark) => (mark === "restart" ? work.restartStroke() : abandonStroke(work)),
     );
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
@@ -311,6 +318,23 @@ function longWork(label: string, share: number, stopped = "Stopped. Nothing was 
   tellPage({ type: "progress", label, share });
 }
 
+/** A picture whose colours are taken is made smaller than this first, px a side. */
+const LONGEST_SOURCE = 1024;
+
+const READING = "Reading the file";
+
+/** Reads a file in a thread of its own; meanwhile the page hears that it lasts, and may stop it. */
+const readFile = (async (reader, ...[bytes, ...more]: [Uint8Array, ...number[]]) => {
+  const tell = (share: number | null): void =>
+    tellPage({ type: "progress", label: READING, share });
+  const stopAsked = (): boolean => pen?.stopAsked() ?? false;
+  try {
+    return await readApart(reader, bytes, more, { stopAsked, waits: () => tell(null) });
+  } finally {
+    tell(1);
+  }
+}) as ReadFile;
+
 async function exported(choice: ExportChoice): Promise<ExportedFile> {
   const { work, title, keeper } = theTable();
   work.stopTrying();
@@ -320,7 +344,9 @@ async function exported(choice: ExportChoice): Promise<ExportedFile> {
     return { name: fileName(title, "jsonl"), type: "application/jsonl", bytes };
   }
   if (choice.format === "ora") {
-    const bytes = new Uint8Array(writeOpenRaster(engine, work.picture, exportProgress));
+    const bytes = new Uint8Array(
+      writeOpenRaster(engine, work.picture, exportProgress, choice.merges),
+    );
     return { name: fileName(title, "ora"), type: "image/openraster", bytes };
   }
   const depth = choice.format === "png" ? choice.depth : 8;
@@ -351,32 +377,35 @@ async function encoded(
   return { name: fileName(title, format === "jpeg" ? "jpg" : "webp"), type, bytes };
 }
 
-/** Paints a log and puts the picture in store, with its thumbnail. */
-async function putInStore(
-  log: WorkLog,
+/** Work that the illustrator asked for: painting a sample waits for it. */
+const askedFor = new Set<Promise<unknown>>();
+
+function first<T>(work: Promise<T>): Promise<T> {
+  askedFor.add(work);
+  const done = (): void => void askedFor.delete(work);
+  work.then(done, done);
+  return work;
+}
+
+/** The paper that brushes are shown on: that of the picture on the table. */
+const paperBelow = (): Paper => theTable().work.picture.structure.paper;
+
+/** Long work begins: a stop that was asked for earlier is none of its own. */
+function forgetStops(): void {
+  pen?.stopAsked();
+}
+
+/** The record of a picture that is new on the shelf. */
+function newRecord(
+  { header }: WorkLog,
   title: string,
   sample: string | null,
-  label: string,
-): Promise<string> {
-  engine = await engineReady;
-  pen?.stopAsked();
-  const work = await paintLog(
-    engine,
-    log,
-    async (share) => {
-      longWork(label, share * 0.9);
-      await giveWay();
-    },
-    (_step, share) => longWork(label, share * 0.9),
-  );
-  const compositor = new Compositor(work.picture, engine.store, engine.workforce);
-  const thumbnail = await new PictureThumbnail(work.picture, engine.store.heap).refresh(compositor);
-  compositor.free();
+  thumbnail: Uint8Array | null,
+): PictureRecord {
   const now = Date.now();
-  const { width, height, ppi } = log.header;
-  const id = nanoid(12);
-  const record: PictureRecord = {
-    id,
+  const { width, height, ppi } = header;
+  return {
+    id: nanoid(12),
     title,
     width,
     height,
@@ -388,6 +417,33 @@ async function putInStore(
     thrownAway: null,
     sample,
   };
+}
+
+/** Paints a log and puts the picture in store, with its thumbnail. */
+async function putInStore(
+  log: WorkLog,
+  title: string,
+  sample: string | null,
+  label: string,
+): Promise<string> {
+  engine = await engineReady;
+  const work = await paintLog(
+    engine,
+    log,
+    async (share) => {
+      longWork(label, share * 0.9);
+      await giveWay();
+      while (sample && askedFor.size > 0) await Promise.allSettled(askedFor);
+    },
+    (_step, share) => longWork(label, share * 0.9),
+  );
+  const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+  const thumbnail = await new PictureThumbnail(work.picture, engine.store.heap).refresh(compositor);
+  compositor.free();
+  // The last moment at which nothing is in store yet.
+  longWork(label, 0.95);
+  const record = newRecord(log, title, sample, thumbnail);
+  const { id } = record;
   await connection.use((db) => Keeper.create(db, log.header, record, log.commands));
   if (log.commands.length > FEW_STEPS)
     await new Keeper(connection, id, () => undefined).keepNew(engine, work, thumbnail);
@@ -406,7 +462,11 @@ const api: TableApi = {
     answer(async () => {
       engine = await engineReady;
       const release = await lock(id);
-      const keeper = new Keeper(connection, id, (kept) => tellPage({ type: "kept", kept }));
+      const keeper = new Keeper(connection, id, (kept) => {
+        // What is being drawn is not kept, whatever came before it is.
+        untold = kept.state === "kept" && table?.work.isDrawing ? kept : null;
+        if (!untold) tellPage({ type: "kept", kept });
+      });
       const quiet: WorkEvents = {
         damaged: keeper.events.damaged,
         restructured: keeper.events.restructured,
@@ -500,8 +560,23 @@ const api: TableApi = {
 
   paletteFrom: (count) =>
     tried(() => {
-      const { work, compositor } = theTable();
-      return paletteFrom(sampledColours(engine, work.picture, compositor), count);
+      const { picture } = theTable().work;
+      const painted = new Compositor(picture, engine.store, engine.workforce, false);
+      try {
+        const colours = sampledColours(engine, picture, painted);
+        if (colours.length === 0) throw new Refusal("Nothing is painted there yet.");
+        return paletteFrom(colours, count);
+      } finally {
+        painted.free();
+      }
+    }),
+
+  paletteOfFile: (bytes, count) =>
+    answer(async () => {
+      const { png } = await readFile("fitted", bytes, LONGEST_SOURCE, LONGEST_SOURCE);
+      const colours = coloursOfPixels(readPng(png));
+      if (colours.length === 0) throw new Refusal("this picture is clear all over");
+      return paletteFrom(colours, count);
     }),
 
   eyePull: () => tried(() => eyePull(engine, theTable().work.picture, theTable().compositor)),
@@ -522,7 +597,7 @@ const api: TableApi = {
       pen?.skipToBegin();
       // A stroke whose end was never heard of is ended where it is.
       writable().work.endStroke();
-      if (own) bringBrush(own);
+      bringBrush(own ?? findBrush(beginning.brush));
       writable().work.beginStroke({ do: "stroke", ...beginning });
       drainPen();
       return null;
@@ -638,27 +713,27 @@ const api: TableApi = {
 
   card: (brush, colours) =>
     tried(() => {
-      const card = paintCard(engine, brush, colours);
+      const card = paintCard(engine, brush, colours, paperBelow());
       return Comlink.transfer(card, [card.data.buffer]);
     }),
 
   tryBrush: (brush, choice) =>
     tried(() => {
-      const trial = tryBrush(engine, brush, choice);
+      const trial = tryBrush(engine, brush, choice, paperBelow());
       return Comlink.transfer(trial, [trial.data.buffer]);
     }),
 
-  pictureBrushes: () => Object.values(theTable().work.picture.structure.brushes),
+  pictureBrushes: () => brushesOnlyIn(theTable().work.picture),
 
   tipFromPicture: (layer, box, making) =>
     answered(() => tipFrom(layerPixels(theTable().work.picture, engine.store, layer, box), making)),
 
   tipFromFile: (bytes, making) =>
-    answer(async () => tipFrom(readPng((await readFlat(bytes)).png), making)),
+    answer(async () => tipFrom(readPng((await readFile("flat", bytes)).png), making)),
 
   exportFile: (choice) =>
     answer(async () => {
-      pen?.stopAsked();
+      forgetStops();
       const file = await exported(choice);
       return Comlink.transfer(file, [file.bytes.buffer]);
     }),
@@ -668,7 +743,7 @@ const api: TableApi = {
       const { work } = writable();
       const { width, height, structure } = work.picture;
       const called = name.replace(/\.\w+$/, "").slice(0, 110) || "Picture";
-      const pages = await readPages(bytes);
+      const pages = await readFile("pages", bytes);
       const other = pages.find((page) => page.width !== width || page.height !== height);
       const fitted = pages.map((page) => onSheet(page, work.picture));
       const steps = layersOf(fitted, called, structure.layers.at(-1)?.id ?? null, (page) => [
@@ -681,18 +756,13 @@ const api: TableApi = {
       return { layer, note: other ? sizeNote(called, other, work.picture) : null };
     }),
 
-  paperFromFile: (bytes) =>
-    answer(async () => {
-      const [page] = await readPages(bytes);
-      if (!page) throw new Refusal("there is no picture in this file");
-      return paperFrom(readPng(page.png));
-    }),
+  paperFromFile: (bytes) => answer(() => readFile("paper", bytes)),
 
   cutStencil: (id, name, bytes) =>
     answer(async () => {
       const { work } = writable();
       const { width, height } = work.picture;
-      const { png } = await readFitted(bytes, width, height);
+      const { png } = await readFile("fitted", bytes, width, height);
       const { data } = readPng(png);
       const isBareSomewhere = data.some((value, i) => i % 4 === 3 && value < 255);
       const by = isBareSomewhere ? "shape" : "dark";
@@ -711,7 +781,7 @@ const api: TableApi = {
       return Comlink.transfer(made, [made.alpha.buffer]);
     }),
 
-  readPin: (bytes) => answer(() => readPin(bytes)),
+  readPin: (bytes) => answer(() => readFile("pin", bytes)),
 
   async tryKeepingAgain() {
     await table?.keeper.flush();
@@ -759,35 +829,47 @@ const api: TableApi = {
     }),
 
   carryOver: (frame) =>
-    answer(async () => {
-      const { work, title } = theTable();
-      const name = studyTitle(title, frame);
-      const { header, commands } = carryOver(work.picture, engine.store, frame, name);
-      const log = { header, commands: commands.map((command) => parseCommand(command)) };
-      return putInStore(log, name, null, "Carrying the study over");
-    }),
+    first(
+      answer(async () => {
+        forgetStops();
+        const { work, title } = theTable();
+        const name = studyTitle(title, frame);
+        const { header, commands } = carryOver(work.picture, engine.store, frame, name);
+        const log = { header, commands: commands.map((command) => parseCommand(command)) };
+        return putInStore(log, name, null, "Carrying the study over");
+      }),
+    ),
 
   create: ({ title, studies, ...sheet }) =>
-    answer(async () => {
-      if (studies > 0)
-        return putInStore(studiesLog(title, sheet, studies), title, null, LAYING_OUT);
-      const header = headerSchema.parse({ pampas: 1, title, ...sheet });
-      const first: Command = parseCommand({
-        do: "layer.add",
-        id: nanoid(10),
-        name: "Layer 1",
-        above: null,
-      });
-      return putInStore({ header, commands: [first] }, title, null, LAYING_OUT);
-    }),
+    first(
+      answer(async () => {
+        forgetStops();
+        if (studies > 0)
+          return putInStore(studiesLog(title, sheet, studies), title, null, LAYING_OUT);
+        const header = newHeader({ title, ...sheet });
+        const first: Command = parseCommand({
+          do: "layer.add",
+          id: nanoid(10),
+          name: "Layer 1",
+          above: null,
+        });
+        return putInStore({ header, commands: [first] }, title, null, LAYING_OUT);
+      }),
+    ),
 
   importPicture: (name, bytes) =>
-    answer(async () => {
-      const { header, commands, notes } = await readAsPicture(bytes);
-      const title = header.title ?? name.replace(/\.\w+$/, "");
-      const log = { header, commands: commands.map((command) => parseCommand(command)) };
-      return { id: await putInStore(log, title || "Picture", null, `Bringing in ${name}`), notes };
-    }),
+    first(
+      answer(async () => {
+        forgetStops();
+        const { header, commands, notes } = await readFile("picture", bytes);
+        const title = header.title ?? name.replace(/\.\w+$/, "");
+        const log = { header, commands: commands.map((command) => parseCommand(command)) };
+        return {
+          id: await putInStore(log, title || "Picture", null, `Bringing in ${name}`),
+          notes,
+        };
+      }),
+    ),
 
   paintPin: (log) =>
     answer(async () => {
@@ -799,8 +881,18 @@ const api: TableApi = {
       return { width, height, png };
     }),
 
-  makeSample: (name, title, log) =>
-    answer(() => putInStore(readWorkLog(log), title, name, `Painting “${title}”`)),
+  makeSample: (name, title, log, painted) =>
+    answer(async () => {
+      // A stop that is asked for meanwhile is meant for what the illustrator began.
+      while (askedFor.size > 0) await Promise.allSettled(askedFor);
+      forgetStops();
+      const work = readWorkLog(log);
+      if (!painted) return putInStore(work, title, name, `Painting “${title}”`);
+      const ready = readPainted(painted);
+      const record = newRecord(work, title, name, ready.thumbnail);
+      await connection.use((db) => Keeper.create(db, work.header, record, work.commands, ready));
+      return record.id;
+    }),
 };
 
 self.addEventListener("message", ({ data }: MessageEvent<unknown>) => {

@@ -1,7 +1,8 @@
 import { type Engine } from "../engine/engine";
 import { type Brush } from "../engine/stroke/brush";
+import { type Paper } from "../engine/paper/paper";
 import { type Sample } from "../engine/stroke/sample";
-import { type Painted, paintTrial, type TrialSheet } from "./cards";
+import { type Painted, paintTrial, SHADED_WITH, type TrialSheet, type TrialStroke } from "./cards";
 
 /** Strokes that a brush is tried with: by rule, or by the hand on the strip. */
 export const cannedStrokes = {
@@ -57,7 +58,7 @@ const lengthOf = (samples: readonly Sample[]): number => {
   return length;
 };
 
-/** Stripes for Lift and Blend to work on. */
+/** Stripes for Lift, Blend and brushes that blend to work on. */
 function underpainting(sheet: TrialSheet): Sample[][] {
   const stripes = 5;
   return Array.from({ length: stripes }, (_, i) => {
@@ -70,20 +71,21 @@ function underpainting(sheet: TrialSheet): Sample[][] {
 }
 
 /** Tries a brush, as it stands, on a strip of paper. */
-export function tryBrush(engine: Engine, brush: Brush, choice: TrialChoice): Trial {
+export function tryBrush(engine: Engine, brush: Brush, choice: TrialChoice, paper: Paper): Trial {
   const { sheet, drawn, size, mode } = choice;
   const names = Object.keys(cannedStrokes) as (keyof typeof cannedStrokes)[];
   const samples = drawn.length > 0 ? drawn : names.map((name, row) => canned(name, row, sheet));
-  const strokes = samples.map((one) => ({ size, samples: one, mode }));
-  const under =
-    mode === "paint"
-      ? []
-      : underpainting(sheet).map((one) => ({
-          size: Math.max(24, size),
-          samples: one,
-          mode: "paint" as const,
-        }));
-  const painted = paintTrial(engine, brush, sheet, [...under, ...strokes]);
+  const strokes: TrialStroke[] = samples.map((one) => ({ size, samples: one, mode }));
+  const isBare = mode === "paint" && brush.lays === "normal" && !brush.does;
+  const under: TrialStroke[] = isBare
+    ? []
+    : underpainting(sheet).map((one) => ({
+        size: Math.max(24, size),
+        samples: one,
+        mode: "paint",
+        ...(brush.does ? { brush: SHADED_WITH } : {}),
+      }));
+  const painted = paintTrial(engine, brush, sheet, [...under, ...strokes], paper);
   const length = [...under, ...strokes].reduce((sum, one) => sum + lengthOf(one.samples), 0);
   return { ...painted, msPer100: (painted.ms / Math.max(1, length)) * 100 };
 }

@@ -18,7 +18,7 @@ type NoticesState = {
 };
 
 let next = 1;
-const MOST = 4;
+const MOST = 3;
 
 /** Drops the oldest beyond the limit; those that ask for something to be done stay. */
 function fewest(notices: Notice[]): Notice[] {

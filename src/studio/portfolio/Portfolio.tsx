@@ -1,11 +1,11 @@
 "use client";
 
+import { whyOf } from "../notices/why";
 import "../../engine/plain-zod";
 import { FileUp, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { ProgressBar } from "react-bootstrap";
 import { type Database, openDatabase } from "../../storage/database";
 import { type PictureRecord } from "../../storage/records";
 import { bringBack } from "../../storage/aside";
@@ -24,11 +24,12 @@ import { copyName } from "../naming/copy-name";
 import { NewPicture } from "./NewPicture";
 import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
 import { sizeInWords } from "./purposes";
-import { listSamples, pinBeside, sampleLog } from "./samples";
+import { WorkBar } from "../progress/WorkBar";
+import { listSamples, paintedSample, pinBeside, sampleLog } from "./samples";
 
 const ACCEPTED = ".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff,.ora,.jsonl";
 
-type Making = { label: string; share: number };
+type Making = { label: string; share: number | null };
 
 function useShelf(): {
   shelf: Shelf | null;
@@ -57,7 +58,7 @@ function useShelf(): {
       },
       (error: unknown) =>
         tell(
-          `The pictures kept in this browser could not be reached (${String(error)}). Nothing was changed.`,
+          `The pictures kept in this browser could not be reached: ${whyOf(error)}. Nothing was changed.`,
         ),
     );
     return () => {
@@ -166,7 +167,7 @@ function MakingCard({ making, cancel }: { making: Making; cancel: () => void }) 
       <div className="sheet">
         <div className="making" role="status">
           <span>{making.label}…</span>
-          <ProgressBar now={making.share * 100} aria-label="Progress" />
+          <WorkBar share={making.share} />
           <button type="button" className="btn btn-sm" onClick={cancel}>
             Cancel
           </button>
@@ -216,11 +217,16 @@ export function Portfolio() {
         try {
           setMaking({ label: "Preparing the sample pictures", share: 0 });
           const made = new Set((await shelf.list()).pictures.map(({ sample }) => sample));
-          for (const { name, title, pins } of await listSamples()) {
+          const wanted = (await listSamples()).filter(({ name }) => !made.has(name));
+          // All are fetched at once; they are put on the shelf one after the other.
+          const fetched = wanted.map((sample) =>
+            Promise.all([sampleLog(sample.name), paintedSample(sample)]),
+          );
+          const { api } = await engine();
+          for (const [i, { name, title, pins }] of wanted.entries()) {
             if (gone) return;
-            if (made.has(name)) continue;
-            const { api } = await engine();
-            const answer = await api.makeSample(name, title, await sampleLog(name));
+            const [log, painted] = await (fetched[i] as (typeof fetched)[number]);
+            const answer = await api.makeSample(name, title, log, painted);
             if (!answer.ok) tell(`The sample “${title}” could not be painted: ${answer.why}.`);
             else await pinBeside(api, shelf.db, answer.value, pins);
             await refresh();
@@ -228,7 +234,7 @@ export function Portfolio() {
           await shelf.changeSettings({ samplesMade: true });
         } catch (error) {
           tell(
-            `The sample pictures could not be painted (${error instanceof Error ? error.message : "unknown fault"}). Pampas works without them.`,
+            `The sample pictures could not be painted: ${whyOf(error)}. Pampas works without them.`,
           );
         } finally {
           setMaking(null);

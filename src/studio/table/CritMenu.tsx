@@ -6,13 +6,20 @@ import { MOST_STEPS } from "../../engine/crit/values";
 import { toggleCharts, toggleEyes, toggleHoles, toggleWipe, useCrit } from "./crit/crit-store";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
-import { useTable } from "./table-store";
+import { useParts, useTable } from "./table-store";
 
 const steps = Array.from({ length: MOST_STEPS - 1 }, (_, i) => i + 2);
 
 /** The checks: other ways to see the picture. None of them changes it. */
 export function CritMenu({ session }: { session: Session }) {
-  const { values, valueSteps, squint, view, keys, set } = useTable();
+  const { values, valueSteps, squint, keys, set } = useParts(
+    "values",
+    "valueSteps",
+    "squint",
+    "keys",
+    "set",
+  );
+  const mirrored = useTable(({ view }) => view.mirrored);
   const sun = useTable((state) => state.picture?.sun ?? null);
   const { charts, eyes, holes, wipe } = useCrit();
   const isOn =
@@ -22,13 +29,13 @@ export function CritMenu({ session }: { session: Session }) {
     wipe !== null ||
     values !== null ||
     squint ||
-    view.mirrored;
+    mirrored;
   const choose = (next: number): void => {
     set({ valueSteps: next });
     session.lookAtValues(next);
   };
   return (
-    <Dropdown autoClose="outside">
+    <Dropdown>
       <Dropdown.Toggle
         as="button"
         type="button"
@@ -80,7 +87,7 @@ export function CritMenu({ session }: { session: Session }) {
         <Dropdown.Item
           as="button"
           type="button"
-          aria-pressed={view.mirrored}
+          aria-pressed={mirrored}
           onClick={() => session.mirror()}
         >
           Mirror <kbd>{keyName(keys.mirror)}</kbd>

@@ -1,12 +1,13 @@
 "use client";
 
+import { whyOf } from "../notices/why";
 import Link from "next/link";
 import { openDatabase } from "../../storage/database";
 import { readLog } from "../../storage/log";
 import { fileName } from "../../worker/file-name";
 import { download } from "../files/download";
 import { tell } from "../notices/notices";
-import { useTable } from "./table-store";
+import { useParts } from "./table-store";
 
 /** Hands out the work log as it is in store, without the engine. */
 async function saveStoredLog(id: string, title: string): Promise<void> {
@@ -17,14 +18,13 @@ async function saveStoredLog(id: string, title: string): Promise<void> {
     const bytes = new TextEncoder().encode(text);
     download({ name: fileName(title, "jsonl"), type: "application/jsonl", bytes });
   } catch (error) {
-    const why = error instanceof Error ? error.message : "It cannot be read.";
-    tell(`The work log was not saved. ${why}`);
+    tell(`The work log was not saved: ${whyOf(error)}.`);
   }
 }
 
 /** Shown over the table when the engine has stopped, or gives no sign of life. */
 export function EngineStopped({ id }: { id: string }) {
-  const { engine, picture, kept, set } = useTable();
+  const { engine, picture, kept, set } = useParts("engine", "picture", "kept", "set");
   if (engine === "well") return null;
   const isSafe = !kept || kept.state === "kept";
   const isSilent = engine === "silent";

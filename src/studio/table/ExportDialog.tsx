@@ -1,11 +1,16 @@
 "use client";
 
+import { whyOf } from "../notices/why";
 import { useRef, useState } from "react";
-import { Modal, ProgressBar } from "react-bootstrap";
+import { Modal } from "react-bootstrap";
+import { lostToOthers } from "../../engine/file/openraster/plan";
+import { type Layer } from "../../engine/picture/picture";
 import { type ExportChoice, type ExportedFile } from "../../worker/protocol";
+import { WorkBar } from "../progress/WorkBar";
 import { download } from "../files/download";
 import { tell } from "../notices/notices";
 import { renderOnServer } from "./server-render";
+import { Tick } from "./panel/Tick";
 import { type Session } from "./session";
 import { useTable } from "./table-store";
 
@@ -19,10 +24,46 @@ const formats: { format: Format; label: string; about: string }[] = [
   { format: "log", label: "Work log", about: "Every stroke, to paint it again here." },
 ];
 
-function choiceOf(format: Format, depth: 8 | 16, ground: boolean, quality: number): ExportChoice {
+function choiceOf(
+  format: Format,
+  depth: 8 | 16,
+  ground: boolean,
+  quality: number,
+  merges: boolean,
+): ExportChoice {
   if (format === "png") return { format, depth, ground };
   if (format === "jpeg" || format === "webp") return { format, quality };
-  return { format };
+  return format === "ora" ? { format, merges } : { format };
+}
+
+/** What becomes of a picture in a format that knows less than we do. */
+function ForOthers({
+  layers,
+  merges,
+  setMerges,
+}: {
+  layers: readonly Layer[];
+  merges: boolean;
+  setMerges: (merges: boolean) => void;
+}) {
+  const lost = lostToOthers({ layers }, merges);
+  return (
+    <div className="d-grid gap-2">
+      <Tick on={merges} set={setMerges}>
+        Looks the same everywhere
+      </Tick>
+      {lost.length > 0 && (
+        <div className="quiet">
+          In other programs (Pampas brings everything back):
+          <ul className="mb-0 ps-3" aria-label="Changed for other programs">
+            {lost.map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </div>
+  );
 }
 
 export function ExportDialog({ session }: { session: Session }) {
@@ -33,6 +74,7 @@ export function ExportDialog({ session }: { session: Session }) {
   const [ground, setGround] = useState(true);
   const [quality, setQuality] = useState(0.9);
   const [scale, setScale] = useState(1);
+  const [merges, setMerges] = useState(true);
   const [busy, setBusy] = useState(false);
   const stop = useRef<AbortController | null>(null);
   if (!picture) return null;
@@ -65,18 +107,14 @@ export function ExportDialog({ session }: { session: Session }) {
     try {
       const file = onServer
         ? await paintLarger()
-        : await session.exportFile(choiceOf(format, depth, ground, quality));
+        : await session.exportFile(choiceOf(format, depth, ground, quality, merges));
       if (!file) return;
       download(file);
       tell(`“${file.name}” was handed to your downloads.`);
       close();
     } catch (error) {
       const aborted = error instanceof DOMException && error.name === "AbortError";
-      tell(
-        aborted
-          ? "Stopped. Nothing was written."
-          : `Not exported: ${error instanceof Error ? error.message : "unknown fault"}.`,
-      );
+      tell(aborted ? "Stopped. Nothing was written." : `Not exported: ${whyOf(error)}.`);
     } finally {
       setBusy(false);
       useTable.setState({ progress: null });
@@ -97,10 +135,10 @@ export function ExportDialog({ session }: { session: Session }) {
       <Modal.Body className="d-grid gap-3">
         <div role="radiogroup" aria-label="Format" className="d-grid gap-1">
           {formats.map(({ format: own, label, about }) => (
-            <label key={own} className="d-flex gap-2 align-items-baseline">
+            <label key={own} className="d-flex gap-2 align-items-center">
               <input
                 type="radio"
-                className="form-check-input"
+                className="form-check-input mt-0"
                 name="format"
                 checked={format === own}
                 onChange={() => setFormat(own)}
@@ -134,6 +172,9 @@ export function ExportDialog({ session }: { session: Session }) {
               With the ground
             </label>
           </div>
+        )}
+        {format === "ora" && !onServer && (
+          <ForOthers layers={picture.layers} merges={merges} setMerges={setMerges} />
         )}
         {(format === "jpeg" || format === "webp") && (
           <label>
@@ -171,6 +212,7 @@ export function ExportDialog({ session }: { session: Session }) {
           <p className="quiet mb-0">
             Every stroke is drawn again at this size by the program that serves this page. It needs
             more memory than a tab has; nothing is kept there.
+            {picture.otherEngine && ` ${picture.otherEngine}`}
           </p>
         )}
         {busy && (
@@ -185,7 +227,7 @@ export function ExportDialog({ session }: { session: Session }) {
                 Stop
               </button>
             </div>
-            <ProgressBar now={(progress?.share ?? 0) * 100} label="" aria-label="Progress" />
+            <WorkBar share={progress?.share ?? 0} />
           </div>
         )}
       </Modal.Body>

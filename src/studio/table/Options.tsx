@@ -1,11 +1,13 @@
 "use client";
 
 import { Star } from "lucide-react";
+import { LaysSelect } from "../brushes/LaysSelect";
 import { toggleFavourite, useBrushBox } from "../brushes/brush-box";
 import { MOST_PICK_RADIUS } from "../../worker/picking";
 import { Choice, FillOptions, SelectOptions } from "./region/RegionOptions";
 import { remember, type Session } from "./session";
-import { useTable } from "./table-store";
+import { amountsNow, modeNow, useParts, useTable } from "./table-store";
+import { Tick } from "./panel/Tick";
 import { StencilOptions } from "./stencils/StencilsMenu";
 import { useStencils } from "./stencils/stencil-store";
 import { TransformOptions } from "./transform/TransformOptions";
@@ -13,7 +15,7 @@ import { useTransform } from "./transform/transform-store";
 
 /** What a colour is picked from. It holds for picking while a key is held, too. */
 function PickOptions() {
-  const { pickFrom, pickRadius, set } = useTable();
+  const { pickFrom, pickRadius, set } = useParts("pickFrom", "pickRadius", "set");
   return (
     <>
       <span>Press on the picture to take its colour</span>
@@ -53,31 +55,38 @@ function Remembered({
   label: string;
   hint: string;
 }) {
-  const { [of]: isOn, set } = useTable();
+  const { [of]: isOn, set } = useParts(of, "set");
   const choose = (next: boolean): void => {
     set({ [of]: next });
     void remember({ [of]: next });
   };
   return (
-    <label title={hint}>
-      <input
-        type="checkbox"
-        className="form-check-input mt-0"
-        checked={isOn}
-        onChange={(event) => choose(event.target.checked)}
-      />
+    <Tick on={isOn} set={choose} title={hint}>
       {label}
-    </label>
+    </Tick>
   );
 }
 
 /** Options of the tool in hand. */
 export function Options({ session }: { session: Session }) {
-  const { steady, set, tool, picture, view, mode, takes, brush, paintOn } = useTable();
+  const mode = useTable(modeNow);
+  const { steady, set, tool, picture, takes, brush, paintOn, setAmounts, holdsInFrame } = useParts(
+    "steady",
+    "set",
+    "tool",
+    "picture",
+    "takes",
+    "brush",
+    "paintOn",
+    "setAmounts",
+    "holdsInFrame",
+  );
+  const zoom = useTable(({ view }) => view.zoom);
+  const lays = useTable((state) => amountsNow(state).lays);
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
   const inHand = useTransform(({ piece }) => piece !== null);
   const stencilInHand = useStencils((state) => state.inHand !== null);
-  const percent = Math.round(view.zoom * 1000) / 10;
+  const percent = Math.round(zoom * 1000) / 10;
   if (inHand)
     return (
       <div className="options" role="group" aria-label="Options">
@@ -140,16 +149,17 @@ export function Options({ session }: { session: Session }) {
           >
             <Star size={15} fill={isFavourite ? "currentColor" : "none"} />
           </button>
+          {mode === "paint" && paintOn === "colour" && (
+            <LaysSelect lays={lays} choose={(next) => setAmounts({ lays: next })} />
+          )}
           {mode === "blend" && (
-            <label title="Blend takes up what is seen of the layers below too; they stay as they are">
-              <input
-                type="checkbox"
-                className="form-check-input mt-0"
-                checked={takes === "below"}
-                onChange={(event) => set({ takes: event.target.checked ? "below" : "layer" })}
-              />
+            <Tick
+              on={takes === "below"}
+              set={(on) => set({ takes: on ? "below" : "layer" })}
+              title="Blend takes up what is seen of the layers below too; they stay as they are"
+            >
               From layers below
-            </label>
+            </Tick>
           )}
           <label>
             Steady
@@ -165,6 +175,15 @@ export function Options({ session }: { session: Session }) {
             />
             <output>{Math.round(steady * 10)}</output>
           </label>
+          {picture?.studies && (
+            <Tick
+              on={holdsInFrame}
+              set={(on) => set({ holdsInFrame: on })}
+              title="A stroke stays in the study that it begins in"
+            >
+              Keep in frame
+            </Tick>
+          )}
           <Remembered of="standInPen" label="Stand-in pen" hint="Mouse speed acts as pressure" />
           <Remembered
             of="restPicks"

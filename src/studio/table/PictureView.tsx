@@ -131,7 +131,7 @@ export function PictureView({ session }: { session: Session }) {
       <StencilsOverlay session={session} />
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />
-      {!bare && <Pinboard picture={session.id} />}
+      {!bare && <Pinboard session={session} />}
       <CritOverlay session={session} />
       <GradientHandles session={session} />
       <AdjustPanel session={session} />

@@ -1,9 +1,9 @@
 "use client";
 
+import { whyOf } from "../notices/why";
 import "../../engine/plain-zod";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import { ProgressBar } from "react-bootstrap";
 import { openDatabase } from "../../storage/database";
 import { Shelf } from "../../storage/shelf";
 import { Notices } from "../notices/Notices";
@@ -29,6 +29,7 @@ import { Session } from "./session";
 import { StudiesDialog } from "./studies/StudiesDialog";
 import { useTable } from "./table-store";
 import { TopBar } from "./TopBar";
+import { WorkBar } from "../progress/WorkBar";
 import { Tray } from "./Tray";
 
 async function readSettings(): Promise<void> {
@@ -102,7 +103,7 @@ function Waiting() {
   return (
     <div className="waiting" role="status">
       <div>{progress?.label ?? "Opening the picture"}…</div>
-      <ProgressBar now={(progress?.share ?? 0.05) * 100} aria-label="Progress" />
+      <WorkBar share={progress?.share ?? 0.05} />
     </div>
   );
 }
@@ -153,7 +154,7 @@ export function Table({ id }: { id: string }) {
         if (gone) void made.close();
         else setSession(made);
       },
-      (error: unknown) => setFailure(error instanceof Error ? error.message : "unknown fault"),
+      (error: unknown) => setFailure(whyOf(error)),
     );
     return () => {
       gone = true;

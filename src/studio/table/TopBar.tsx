@@ -9,7 +9,7 @@ import { rooms, type Room } from "../rooms";
 import { CritMenu } from "./CritMenu";
 import { PinsMenu } from "./pins/PinsMenu";
 import { type Session } from "./session";
-import { stages, useTable } from "./table-store";
+import { stages, useParts, useTable } from "./table-store";
 
 /** A painted underline: a dry stroke with a ragged end. */
 function Underline() {
@@ -60,7 +60,14 @@ function Title({ session }: { session: Session }) {
 }
 
 export function TopBar({ session }: { session: Session }) {
-  const { picture, kept, stage, chooseStage, room, set } = useTable();
+  const { picture, kept, stage, chooseStage, room, set } = useParts(
+    "picture",
+    "kept",
+    "stage",
+    "chooseStage",
+    "room",
+    "set",
+  );
   return (
     <header className="top-bar">
       <div className="place">

@@ -19,19 +19,21 @@ import {
 } from "lucide-react";
 import { type CSSProperties, type ReactNode, useEffect, useRef, useState } from "react";
 import { BrushCard } from "../brushes/BrushCard";
-import { kitsOf, useBrushBox } from "../brushes/brush-box";
+import { brushById, kitsOf, useBrushBox } from "../brushes/brush-box";
 import { GuidesMenu } from "./guides/GuidesMenu";
 import { StencilsMenu } from "./stencils/StencilsMenu";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
 import {
   amountsNow,
+  modeNow,
   kitOrder,
   LEAST_SIZE,
   type Mode,
   MOST_SIZE,
   positionOf,
   sizeAt,
+  useParts,
   useTable,
 } from "./table-store";
 import { toggleTool } from "./region/region-store";
@@ -44,7 +46,11 @@ const modes: { mode: Mode; label: string; icon: ReactNode }[] = [
 ];
 
 function Modes() {
-  const mode = useTable((state) => state.mode);
+  const mode = useTable(modeNow);
+  const only = useTable((state) => {
+    const brush = brushById(state.brush);
+    return brush?.does ? `${brush.name} only ${brush.does === "lift" ? "lifts" : "blends"}` : null;
+  });
   const set = useTable((state) => state.set);
   const keys = useTable((state) => state.keys);
   return (
@@ -56,6 +62,8 @@ function Modes() {
             type="button"
             role="radio"
             aria-checked={mode === own}
+            disabled={only !== null && mode !== own}
+            title={only ?? undefined}
             aria-keyshortcuts={keyName(keys[own])}
             onClick={() => set({ mode: own, tool: "brush" })}
           >
@@ -149,7 +157,7 @@ const amountsNowStable = (state: Parameters<typeof amountsNow>[0]) => amountsNow
 
 /** Kits and their cards. The chosen kit's brushes come first, then the others in the stage's order. */
 function Brushes({ session }: { session: Session }) {
-  const { stage, kit, set } = useTable();
+  const { stage, kit, set } = useParts("stage", "kit", "set");
   const box = useBrushBox();
   const kits = kitsOf(box, kitOrder(stage));
   const cards = useRef<HTMLDivElement>(null);
@@ -206,7 +214,9 @@ function ToolButton({
 }
 
 function Tools({ session }: { session: Session }) {
-  const { tool, view, keys, set } = useTable();
+  const { tool, keys, set } = useParts("tool", "keys", "set");
+  const mirrored = useTable(({ view }) => view.mirrored);
+  const zoom = useTable(({ view }) => view.zoom);
   const toggle = (other: "pick" | "hand") => () => set({ tool: tool === other ? "brush" : other });
   return (
     <div className="tools" role="group" aria-label="Tools">
@@ -256,13 +266,13 @@ function Tools({ session }: { session: Session }) {
       <ToolButton
         label="1 : 1"
         icon={<Grid3x3 size={18} />}
-        pressed={view.zoom === 1}
+        pressed={zoom === 1}
         act={() => session.oneToOne()}
       />
       <ToolButton
         label="Mirror"
         icon={<FlipHorizontal2 size={18} />}
-        pressed={view.mirrored}
+        pressed={mirrored}
         act={() => session.mirror()}
         keys={keyName(keys.mirror)}
       />

@@ -91,7 +91,7 @@ export function actionsOf(session: Session): Action[] {
       act: () => pasteClipping(session, true),
     },
     {
-      name: "Float what is selected onto a layer of its own",
+      name: "Move selection to a new layer",
       act: () => floatSelected(session),
       disabled: none || !picture?.selection,
     },
@@ -241,8 +241,13 @@ export function actionsOf(session: Session): Action[] {
     { name: "Group layers", act: () => session.groupLayers(), disabled: none },
     { name: "Merge down", act: () => session.mergeDown(), disabled: none },
     { name: "Merge the chosen layers", act: () => session.mergeSelected(), disabled: none },
+    {
+      name: "Spray fixative: loose powder is bound",
+      act: () => session.fixPowder(),
+      disabled: none,
+    },
     { name: "Flatten the picture", act: () => session.flattenPicture() },
-    { name: "Copy of all that is seen", act: () => session.copyMerged() },
+    { name: "New layer from visible", act: () => session.copyMerged() },
     {
       name: "Layer a little more opaque",
       keys: key("fuller"),

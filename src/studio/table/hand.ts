@@ -1,4 +1,5 @@
 import { Follower } from "../../engine/guides/follow";
+import { type Studies } from "../../engine/studies/studies";
 import { type Sample } from "../../engine/stroke/sample";
 import { toPicture, turnedAt, type View, viewMatrix, wrapAngle, zoomedAt } from "../../worker/view";
 import { tell } from "../notices/notices";
@@ -9,7 +10,7 @@ import { SELECTION } from "../../engine/picture/picture";
 import { RegionHand } from "./region/region-hand";
 import { StandInPen } from "./stand-in-pen";
 import { beginTransform } from "./transform/transform-store";
-import { amountsNow, positionOf, sizeAt, useTable } from "./table-store";
+import { amountsNow, modeNow, positionOf, sizeAt, useTable } from "./table-store";
 
 /** What the pointer is doing. */
 type Doing =
@@ -184,7 +185,7 @@ export class Hand {
       tell("There is no layer to draw on. Add one in the list at the left.");
       return;
     }
-    const { size, strength } = amountsNow(state);
+    const { size, strength, lays } = amountsNow(state);
     this.#began = event.timeStamp;
     this.#standIn = new StandInPen();
     this.#doing = this.shift ? "line" : "stroke";
@@ -200,7 +201,7 @@ export class Hand {
       layer,
       on: state.tool === "select" ? "colour" : state.paintOn,
       brush: state.brush,
-      mode: eraser ? "lift" : state.mode,
+      mode: eraser ? "lift" : modeNow(state),
       size,
       strength,
       colour: state.colour,
@@ -209,6 +210,8 @@ export class Hand {
       steady: this.#doing === "line" ? 0 : state.steady,
       scale: 1 / state.view.zoom,
       takes: state.takes,
+      lays,
+      ...(state.holdsInFrame ? frameAt(state.picture?.studies, this.#onPicture(place)) : {}),
     };
     const answer = this.session.link.api.beginStroke(beginning, ownBrush(state.brush));
     const { kept } = state;
@@ -517,6 +520,14 @@ function snapped(view: View): View {
 function azimuthOnPicture(azimuth: number, { angle, mirrored }: View): number {
   const turned = azimuth - angle;
   return wrapAngle(mirrored ? Math.PI - turned : turned);
+}
+
+/** The study whose frame holds a place. */
+function frameAt(studies: Studies | null | undefined, { x, y }: Point): { frame?: number } {
+  const frame = studies?.frames.findIndex(
+    ({ left, top, right, bottom }) => x >= left && x < right && y >= top && y < bottom,
+  );
+  return frame === undefined || frame < 0 ? {} : { frame };
 }
 
 /** Size across, strength up and down. */

@@ -1,3 +1,4 @@
+import { Said } from "../notices/why";
 import { z } from "zod";
 
 const line = z.union([
@@ -10,7 +11,7 @@ export type ServerRender = { format: "png" | "ora"; scale: number };
 
 /**
  * Has a work log painted by the server this page came from.
- * @throws Error with words for the person
+ * @throws Said with words for the person
  */
 export async function renderOnServer(
   log: Uint8Array<ArrayBuffer>,
@@ -26,7 +27,7 @@ export async function renderOnServer(
   });
   if (!response.ok || !response.body) {
     const said = z.object({ error: z.string() }).safeParse(await response.json().catch(() => null));
-    throw new Error(said.success ? said.data.error : "the server did not answer");
+    throw new Said(said.success ? said.data.error : "the server did not answer");
   }
   const reader = response.body.getReader();
   let held = new Uint8Array(0);
@@ -46,7 +47,7 @@ export async function renderOnServer(
         break;
       }
       const said = line.parse(JSON.parse(new TextDecoder().decode(joined.subarray(0, end))));
-      if ("error" in said) throw new Error(said.error);
+      if ("error" in said) throw new Said(said.error);
       if ("progress" in said) progress(said.progress);
       else file = { bytes: new Uint8Array(said.bytes), at: 0 };
       held = new Uint8Array(0);
@@ -57,6 +58,6 @@ export async function renderOnServer(
       file.at += rest.length;
     }
   }
-  if (!file || file.at !== file.bytes.length) throw new Error("the answer of the server broke off");
+  if (!file || file.at !== file.bytes.length) throw new Said("the answer of the server broke off");
   return file.bytes;
 }

@@ -1,6 +1,7 @@
+import { Said } from "../notices/why";
 import { nanoid } from "nanoid";
 import { type CommandInput } from "../../engine/command/commands";
-import { type PaperKind } from "../../engine/paper/paper";
+import { type PaperKind } from "../../engine/paper/bands";
 import { type Layer } from "../../engine/picture/picture";
 import { type Guide } from "../../engine/guides/guide";
 import { type SunPin } from "../../engine/sun/sun-pin";
@@ -57,7 +58,7 @@ export class Session {
     const opened = await link.api.open(id);
     if (!opened.ok) {
       link.end();
-      throw new Error(opened.why);
+      throw new Said(opened.why);
     }
     const { state, notes } = opened.value;
     const top = state.layers.at(-1);
@@ -297,6 +298,16 @@ export class Session {
   }
 
   /** The working layer and the one right under it become one. */
+  /** A coat of fixative on the chosen layers. */
+  async fixPowder(): Promise<void> {
+    const { picture, selected } = useTable.getState();
+    const layers = selected.filter((id) =>
+      picture?.layers.some((layer) => layer.id === id && layer.kind === "paint"),
+    );
+    if (layers.length === 0) return tell("Choose a layer with powder on it first.");
+    await this.apply({ do: "powder.fix", layers });
+  }
+
   async mergeDown(): Promise<void> {
     const { picture, selected } = useTable.getState();
     const working = picture?.layers.find(({ id }) => id === selected[0]);

@@ -25,12 +25,17 @@ describe("the brush in hand", () => {
     expect(amountsNow(useTable.getState())).toEqual({
       size: chalk?.size,
       strength: chalk?.strength,
+      lays: "normal",
     });
     setAmounts({ size: 77 });
     chooseBrush("pen-fine");
     expect(amountsNow(useTable.getState()).size).toBe(4);
     chooseBrush("chalk");
-    expect(amountsNow(useTable.getState())).toEqual({ size: 77, strength: chalk?.strength });
+    expect(amountsNow(useTable.getState())).toEqual({
+      size: 77,
+      strength: chalk?.strength,
+      lays: "normal",
+    });
   });
 
   it("gives the same amounts each time they are asked for", () => {

@@ -1,5 +1,8 @@
+import { type Lays } from "../../engine/compose/blend-modes";
 import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import { brushes } from "../../engine/media";
+import { modeOf } from "../../engine/stroke/brush";
 import { brushById } from "../brushes/brush-box";
 import { type Brush } from "../../engine/stroke/brush";
 import { type Box } from "../../engine/tiles/layout";
@@ -40,7 +43,7 @@ export type Dialog =
 
 const MOST_RECENT = 16;
 
-type BrushAmounts = { size: number; strength: number };
+type BrushAmounts = { size: number; strength: number; lays: Lays };
 
 export type TableState = {
   picture: PictureState | null;
@@ -57,6 +60,8 @@ export type TableState = {
   lastBrush: string;
   amounts: Record<string, BrushAmounts>;
   steady: number;
+  /** Whether strokes stay in the study that they begin in. */
+  holdsInFrame: boolean;
   /** What Blend takes up: the layer's own paint, or all that is seen down to the ground. */
   takes: "layer" | "below";
   colour: string;
@@ -97,7 +102,7 @@ export type TableState = {
   viewBusy: boolean;
   /** Whether the engine gives signs of life. */
   engine: EngineHealth;
-  progress: { label: string; share: number } | null;
+  progress: { label: string; share: number | null } | null;
   dialog: Dialog;
   /** Raised when a layer's pixels change, so that its thumbnail is drawn anew. */
   freshness: Record<string, number>;
@@ -120,6 +125,7 @@ export const useTable = create<TableState>()((set) => ({
   brush: "pencil-2b",
   lastBrush: "pen-sprung",
   amounts: {},
+  holdsInFrame: true,
   takes: "layer",
   pickFrom: "seen",
   pickRadius: 0,
@@ -176,19 +182,35 @@ export const useTable = create<TableState>()((set) => ({
     })),
 }));
 
-/** Size and strength of the brush in hand. */
+/** Named parts of the state: who asks renders again when one of these is replaced, and not otherwise. */
+export const useParts = <Name extends keyof TableState>(...names: Name[]): Pick<TableState, Name> =>
+  useTable(
+    useShallow(
+      (state) =>
+        Object.fromEntries(names.map((name) => [name, state[name]])) as Pick<TableState, Name>,
+    ),
+  );
+
+/** Size and strength of the brush in hand, and how its paint lies on what is there. */
+/** What a stroke would do now: some tools do one thing whatever the mode. */
+export const modeNow = ({ brush, mode }: Pick<TableState, "brush" | "mode">): Mode => {
+  const own = brushById(brush);
+  return own ? modeOf(own, mode) : mode;
+};
+
 export const amountsNow = ({ amounts, brush }: TableState): BrushAmounts =>
   amounts[brush] ?? ownAmounts(brush);
 
-const firstAmounts: BrushAmounts = { size: 10, strength: 1 };
+const firstAmounts: BrushAmounts = { size: 10, strength: 1, lays: "normal" };
 const kept = new WeakMap<Brush, BrushAmounts>();
 
-/** A brush's own size and strength, until they are changed; the same object each time it is asked. */
+/** A brush's own amounts, until they are changed; the same object each time it is asked. */
 function ownAmounts(id: string): BrushAmounts {
   const brush = brushById(id);
   if (!brush) return firstAmounts;
   let amounts = kept.get(brush);
-  if (!amounts) kept.set(brush, (amounts = { size: brush.size, strength: brush.strength }));
+  const { size, strength, lays } = brush;
+  if (!amounts) kept.set(brush, (amounts = { size, strength, lays }));
   return amounts;
 }
 

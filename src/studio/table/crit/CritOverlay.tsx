@@ -57,7 +57,7 @@ function Charts({ session, charts }: { session: Session; charts: Histogram }) {
           <button
             type="button"
             className="icon-button"
-            aria-label="Put the charts away"
+            aria-label="Close charts"
             onClick={() => useCrit.setState({ charts: null })}
           >
             <X size={16} />

@@ -132,7 +132,7 @@ export function GradientStrip({ label, stops, clear, onTry, onKeep }: GradientSt
           className="swatch"
           style={{ background: stop.colour }}
           aria-label={`${label}, stop ${index + 1}: give it the colour in hand`}
-          title="Press to give it the colour in hand"
+          title="Set to current colour"
           onClick={() => keep(changedStop(shown, index, { colour: useTable.getState().colour }))}
         />
         {clear ? (

@@ -6,7 +6,7 @@ import { type Guide, MOST_GUIDES } from "../../../engine/guides/guide";
 import { tell } from "../../notices/notices";
 import { keyName } from "../keys/key-map";
 import { type Session } from "../session";
-import { useTable } from "../table-store";
+import { useParts, useTable } from "../table-store";
 import { type GuideKind, newGuide } from "./lines";
 
 const kinds: [GuideKind, string][] = [
@@ -31,7 +31,13 @@ const none: readonly Guide[] = [];
 /** Guides: adding them, following them, putting them away. */
 export function GuidesMenu({ session }: { session: Session }) {
   const guides = useTable((state) => state.picture?.guides ?? none);
-  const { picture, follow, guidesShown, keys, set } = useTable();
+  const { picture, follow, guidesShown, keys, set } = useParts(
+    "picture",
+    "follow",
+    "guidesShown",
+    "keys",
+    "set",
+  );
   const add = (kind: GuideKind): void => {
     if (!picture) return;
     if (guides.length >= MOST_GUIDES)
@@ -46,7 +52,7 @@ export function GuidesMenu({ session }: { session: Session }) {
     void session.setGuides([...others, guide]);
   };
   return (
-    <Dropdown drop="up" autoClose="outside">
+    <Dropdown drop="up">
       <Dropdown.Toggle
         as="button"
         type="button"

@@ -8,12 +8,12 @@ import { type Layer } from "../../../worker/protocol";
 import { adjustmentNames, beginAdjusting, firstOthers, firstTones } from "../adjust/adjust-store";
 import { floatSelected } from "../region/clipboard";
 import { type Session } from "../session";
-import { useTable } from "../table-store";
+import { useParts } from "../table-store";
 import { IconMenu, Item, Step } from "./menu-items";
 
 /** New layers: for paint, of layers, of one colour or a gradient, or that change what is below. */
 export function AddLayerMenu({ session }: { session: Session }) {
-  const { colour, second, picture } = useTable();
+  const { colour, second, picture } = useParts("colour", "second", "picture");
   if (!picture) return null;
   const gradient = {
     kind: "gradient" as const,
@@ -126,7 +126,7 @@ function MaskFrom({ session, others }: { session: Session; others: readonly Laye
 
 /** What else can be done with the chosen layers. */
 export function LayerMenu({ session, layer }: { session: Session; layer: Layer }) {
-  const { picture, maskView, selected } = useTable();
+  const { picture, maskView, selected } = useParts("picture", "maskView", "selected");
   if (!picture) return null;
   const others = picture.layers.filter(({ id, kind }) => id !== layer.id && kind === "paint");
   return (
@@ -157,7 +157,8 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
       {selected.length > 1 && (
         <Item act={() => session.mergeSelected()}>Merge the chosen layers</Item>
       )}
-      <Item act={() => session.copyMerged()}>Copy of all that is seen</Item>
+      <Item act={() => session.copyMerged()}>New layer from visible</Item>
+      {layer.kind === "paint" && <Item act={() => session.fixPowder()}>Spray fixative</Item>}
       <Item act={() => session.flattenPicture()}>Flatten the picture</Item>
       <Dropdown.Divider />
       {layer.mask ? (
@@ -185,13 +186,13 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
           <Item act={() => session.addMask()}>
             {picture.selection ? "Mask all but the selection" : "Mask"}
           </Item>
-          <Item act={() => session.addMask({ kind: "all" })}>Mask that holds all back</Item>
+          <Item act={() => session.addMask({ kind: "all" })}>Mask, hide all</Item>
           {others.length > 0 && <MaskFrom session={session} others={others} />}
         </>
       )}
       <Dropdown.Divider />
       <Item act={() => floatSelected(session)} disabled={!picture.selection}>
-        Float what is selected
+        Move selection to a new layer
       </Item>
     </IconMenu>
   );

@@ -159,7 +159,7 @@ export function LayerSettings({ session, layer }: { session: Session; layer: Lay
   const [sliding, setSliding] = useState<number | null>(null);
   const paintOn = useTable((state) => state.paintOn);
   const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
-  if (!layer) return <div className="settings quiet">Choose a layer to set how it lies.</div>;
+  if (!layer) return <div className="settings quiet">Select a layer to change its settings.</div>;
   const opacity = sliding ?? Math.round(layer.opacity * 100);
   // While it slides it is only shown so; the layer is set once, when the hand rests.
   const settle = (value: number): void => {
@@ -242,7 +242,7 @@ export function LayerSettings({ session, layer }: { session: Session; layer: Lay
           () => session.setLayers(isAid(layer) ? NO_AID : AID),
         )}
         {toggle(
-          "Mask: Paint holds back, Lift lets through",
+          "Edit mask: Paint hides, Lift reveals",
           layer.mask !== null,
           <VenetianMask size={16} />,
           () =>

@@ -1,7 +1,8 @@
 "use client";
 
 import { Contrast } from "lucide-react";
-import { type PaperKind, paperKinds } from "../../../engine/paper/paper";
+import { type PaperKind } from "../../../engine/paper/bands";
+import { paperKinds } from "../../../engine/paper/paper";
 import { type Layer } from "../../../worker/protocol";
 import { type Session } from "../session";
 import { useTable } from "../table-store";

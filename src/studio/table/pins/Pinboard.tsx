@@ -1,9 +1,11 @@
 "use client";
 
-import { Contrast, FlipHorizontal2, X } from "lucide-react";
+import { Contrast, FlipHorizontal2, Palette, X } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { toValues } from "../../../engine/crit/values";
 import { type PinRecord } from "../../../storage/records";
+import { wellsOfFile } from "../colour/wells-store";
+import { type Session } from "../session";
 import { useTable } from "../table-store";
 import {
   changePin,
@@ -60,7 +62,7 @@ type Drag = { x: number; y: number; pin: PinRecord; far: boolean };
 /** What each pointer is dragging. */
 const drags = new Map<number, Drag>();
 
-function Pin({ pin }: { pin: PinRecord }) {
+function Pin({ session, pin }: { session: Session; pin: PinRecord }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const chooseColour = useTable((state) => state.chooseColour);
   const seen = seenThrough(pin);
@@ -148,6 +150,14 @@ function Pin({ pin }: { pin: PinRecord }) {
         >
           <Contrast size={13} />
         </button>
+        <button
+          type="button"
+          aria-label={`Colours from ${pin.name}`}
+          title="Put its colours in the wells"
+          onClick={() => void wellsOfFile(session, pin.name, pin.png)}
+        >
+          <Palette size={13} />
+        </button>
         <button type="button" aria-label={`Take ${pin.name} off`} onClick={() => unpin(pin)}>
           <X size={13} />
         </button>
@@ -190,7 +200,8 @@ function Pin({ pin }: { pin: PinRecord }) {
 }
 
 /** The references that lie beside the work. They are never part of the picture. */
-export function Pinboard({ picture }: { picture: string }) {
+export function Pinboard({ session }: { session: Session }) {
+  const picture = session.id;
   const pins = usePins((state) => state.pins);
   const shown = useTable((state) => state.pinsShown);
   useEffect(() => layOutPins(picture), [picture]);
@@ -198,7 +209,7 @@ export function Pinboard({ picture }: { picture: string }) {
   return (
     <div className="pinboard" role="group" aria-label="Pinboard">
       {pins.map((pin) => (
-        <Pin key={pin.id} pin={pin} />
+        <Pin key={pin.id} session={session} pin={pin} />
       ))}
     </div>
   );

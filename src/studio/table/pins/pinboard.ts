@@ -1,3 +1,4 @@
+import { whyOf } from "../../notices/why";
 import { nanoid } from "nanoid";
 import { create } from "zustand";
 import { openDatabase } from "../../../storage/database";
@@ -107,7 +108,7 @@ async function kept(act: () => Promise<void>): Promise<void> {
     await act();
   } catch (error) {
     tell(
-      `The pinboard could not be kept (${String(error)}). It is as you see it while this page is open.`,
+      `The pinboard could not be kept: ${whyOf(error)}. It is as you see it while this page is open.`,
     );
   }
 }

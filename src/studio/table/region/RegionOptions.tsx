@@ -307,7 +307,7 @@ export function FillOptions({ session }: { session: Session }) {
         {what !== "loop" && <BordersFrom />}
       </div>
       {what === "loop" ? (
-        <div className="line">Draw a loop: all that it holds takes the colour in hand.</div>
+        <div className="line">Draw a loop to fill everything inside it.</div>
       ) : (
         <div className="line">
           <UnderLines />
@@ -370,7 +370,7 @@ function SelectionMenu({ session }: { session: Session }) {
   const fromLayer = (how: "shape" | "light" | "dark") => () =>
     layer && session.selectShape({ kind: "layer", layer, by: how });
   return (
-    <Dropdown drop="up" autoClose="outside">
+    <Dropdown drop="up">
       <Dropdown.Toggle as="button" type="button" className="btn btn-sm">
         Selection
       </Dropdown.Toggle>
@@ -424,7 +424,7 @@ function SelectionMenu({ session }: { session: Session }) {
               </div>
             </div>
             <Item act={() => session.changeSelection({ kind: "invert" })}>Invert</Item>
-            <Item act={() => floatSelected(session)}>Float onto a layer of its own</Item>
+            <Item act={() => floatSelected(session)}>Move selection to a new layer</Item>
             <form
               className="amount"
               onSubmit={(event) => {
@@ -458,7 +458,7 @@ function IdPicture() {
   const layers = useTable((state) => state.picture?.layers);
   const { idLayer, set } = useRegion();
   return (
-    <label title="Its flat colours say what belongs together. It may be hidden">
+    <label title="Reads regions from this layer’s flat colours, even when hidden">
       Ids from
       <select
         className="form-select form-select-sm"

@@ -3,7 +3,6 @@
 import * as Comlink from "comlink";
 import { Film, Pause, Play, X } from "lucide-react";
 import { type CSSProperties, useEffect, useRef, useState } from "react";
-import { ProgressBar } from "react-bootstrap";
 import {
   type FilmMessage,
   type ReplayApi,
@@ -13,6 +12,7 @@ import { download } from "../../files/download";
 import { tell } from "../../notices/notices";
 import { rooms } from "../../rooms";
 import { type Session } from "../session";
+import { WorkBar } from "../../progress/WorkBar";
 import { useTable } from "../table-store";
 
 const paces = [10, 30, 60, 180, 600];
@@ -55,7 +55,7 @@ function FilmForm({ link, share }: { link: Link; share: number | null }) {
   if (busy)
     return (
       <div className="film-form" role="group" aria-label="Film">
-        <ProgressBar now={(share ?? 0) * 100} aria-label="Film written" />
+        <WorkBar share={share ?? 0} label="Film written" />
         <button type="button" className="btn btn-sm" onClick={() => void link.api.stopFilm()}>
           Stop
         </button>

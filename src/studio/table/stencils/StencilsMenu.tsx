@@ -69,7 +69,7 @@ function Row({ session, stencil }: { session: Session; stencil: Stencil }) {
         type="button"
         className="way"
         aria-label={`${name} ${way === "holds" ? "holds back" : "lets through"}: turn it round`}
-        title="Turn card and hole round"
+        title="Invert stencil"
         onClick={() => void invert(session, stencil)}
       >
         <Contrast size={14} /> {way === "holds" ? "Holds back" : "Lets through"}
@@ -124,7 +124,7 @@ export function StencilsMenu({ session }: { session: Session }) {
   const lying = stencils.filter(({ on }) => on).length;
   const isFull = stencils.length >= MOST_STENCILS;
   return (
-    <Dropdown drop="up" autoClose="outside">
+    <Dropdown drop="up">
       <Dropdown.Toggle
         as="button"
         type="button"

@@ -3,11 +3,12 @@
 import { ArrowRight } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
-import { Modal, ProgressBar } from "react-bootstrap";
+import { Modal } from "react-bootstrap";
 import { toValues } from "../../../engine/crit/values";
 import { type Study } from "../../../worker/study";
 import { tell } from "../../notices/notices";
 import { type Session } from "../session";
+import { WorkBar } from "../../progress/WorkBar";
 import { useTable } from "../table-store";
 
 const stepNames = ["darks", "dark middles", "middles", "light middles", "lights"];
@@ -133,9 +134,7 @@ export function StudiesDialog({ session }: { session: Session }) {
             </button>
           ))}
         </div>
-        {busy && (
-          <ProgressBar now={share * 100} aria-label="Carrying the study over" className="mb-2" />
-        )}
+        {busy && <WorkBar share={share} label="Carrying the study over" className="mb-2" />}
         <p className="quiet mb-0">
           Press two to see them side by side. What is carried over becomes a picture of its own
           {target ? ` of ${target.width} × ${target.height} px` : ""}; this sheet stays as it is.
