@@ -2,12 +2,8 @@ import sharp from "sharp";
 import { type Engine } from "../src/engine/engine";
 import { type CommandInput } from "../src/engine/command/commands";
 import { type Work } from "../src/engine/command/work";
-import {
-  oraCommands,
-  type OraLayer,
-  readOpenRaster,
-  writeOpenRaster,
-} from "../src/engine/file/openraster";
+import { oraCommands, type OraLayer, readOpenRaster } from "../src/engine/file/openraster/read";
+import { writeOpenRaster } from "../src/engine/file/openraster/write";
 import { toBase64 } from "../src/engine/file/base64";
 import { writePicturePng } from "../src/engine/file/render";
 import { headerSchema } from "../src/engine/picture/header";

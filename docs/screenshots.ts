@@ -67,7 +67,7 @@ async function main(): Promise<void> {
   await page.keyboard.press("Escape");
   await page.mouse.click(640, 62);
   await shoot(page, "crit");
-  await page.getByRole("button", { name: "Put the charts away" }).click();
+  await page.getByRole("button", { name: "Close charts" }).click();
   await page.getByRole("tab", { name: "Harmony", exact: true }).click();
   await page.getByRole("row", { name: /^Tram, / }).click();
   await page.getByRole("button", { name: "Adjust", exact: true }).click();

@@ -93,6 +93,9 @@ export async function abuse({ address, args, rounds, seed }: Abuse): Promise<voi
     await openPortfolio(page);
     await newPicture(page, { width: 600, height: 420, title: "Kept sheet" });
     const url = page.url();
+    // The first stroke brings its brush along, a step of its own; the others are one step each.
+    await strokeSomewhere(page, await Pen.on(page), chance);
+    await settled(page);
     let { place } = await stored(page);
     for (let round = 0; round < rounds; round++) {
       const end = ends[round % ends.length] as (typeof ends)[number];

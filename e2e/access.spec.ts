@@ -37,6 +37,8 @@ test("an accessibility checker finds nothing serious at the table", async ({ pag
   await page.keyboard.press("Escape");
   await page.getByRole("link", { name: "Portfolio" }).click();
   await expect(page.getByRole("listitem")).toHaveCount(1);
+  // Going from page to page the title is put in last.
+  await expect(page).toHaveTitle(/Pampas/);
   expect(await serious(page)).toEqual([]);
 });
 

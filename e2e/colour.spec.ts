@@ -1,3 +1,4 @@
+import sharp from "sharp";
 import { expect, type Page, test } from "@playwright/test";
 import { decode } from "fast-png";
 import { execFileSync } from "node:child_process";
@@ -131,7 +132,7 @@ test("from lines to a coloured figure: flats, shade, light, contour; its log pai
   await draw(page, pen, swell([x + 80, y + 60], [x + 210, y + 60]));
   for (const dy of [30, 45, 75, 85])
     await draw(page, pen, swell([x - 170, y + dy], [x - 60, y + dy + 10], 16, 0.6));
-  await press(page, "Mask: Paint holds back, Lift lets through");
+  await press(page, "Edit mask: Paint hides, Lift reveals");
   await draw(page, pen, swell([x - 150, y + 40], [x - 60, y + 80]));
   await press(page, "Back to paint");
   await press(page, "Add layer");
@@ -209,7 +210,7 @@ test("from lines to a coloured figure: flats, shade, light, contour; its log pai
   await press(page, "Hue, saturation, lightness…");
   await page.getByLabel("Hue", { exact: true }).last().fill("12");
   await press(page, "Keep");
-  await more(page, "Copy of all that is seen");
+  await more(page, "New layer from visible");
   await page.getByRole("button", { name: "Duplicate layers" }).click();
   await settled(page);
   await page.keyboard.press("Control+ArrowDown");
@@ -310,7 +311,6 @@ test("colours of the picture go into wells, are ordered, saved and brought in; c
   await page.getByRole("tab", { name: "Wells", exact: true }).click();
   await page.getByRole("button", { name: "More for wells" }).click();
   await press(page, "5 colours from the picture");
-  await page.keyboard.press("Escape");
   const wells = page.getByRole("group", { name: "Colours in the wells" }).getByRole("button");
   await expect.poll(() => wells.count()).toBeGreaterThan(2);
   const before = await wells.count();
@@ -337,6 +337,26 @@ test("colours of the picture go into wells, are ordered, saved and brought in; c
   });
   await expect(page.getByText(/was not brought in/)).toBeVisible();
   await expect(wells).toHaveCount(2);
+  // A picture is no palette: its colours are offered.
+  const flag = await sharp({
+    create: { width: 60, height: 40, channels: 3, background: "#b03a2e" },
+  })
+    .composite([
+      {
+        input: { create: { width: 30, height: 40, channels: 3, background: "#2e6ab0" } },
+        left: 0,
+        top: 0,
+      },
+    ])
+    .png()
+    .toBuffer();
+  await page
+    .getByLabel("Palette file")
+    .setInputFiles({ name: "flag.png", mimeType: "image/png", buffer: flag });
+  await page.getByRole("button", { name: "Colours from it" }).click();
+  await expect(wells).toHaveCount(2);
+  await expect(page.getByRole("button", { name: "Well #b03a2e" })).toBeVisible();
+  await page.getByLabel("Wells", { exact: true }).selectOption({ label: "brass" });
   await page.getByRole("button", { name: "Well brass" }).click();
   await expect(page.getByLabel("Colour as hex")).toHaveValue("#e8b04a");
 
@@ -348,6 +368,38 @@ test("colours of the picture go into wells, are ordered, saved and brought in; c
   await page.getByRole("button", { name: "Crit" }).click();
   await page.getByRole("button", { name: "Values and hues" }).click();
   await expect(page.getByTestId("values-chart")).toHaveAttribute("aria-label", /% light/);
+  // A menu closes when it has done its work.
+  await expect(page.getByRole("button", { name: "Where the eye goes" })).toBeHidden();
+  await page.getByRole("button", { name: "Crit" }).click();
   await page.getByRole("button", { name: "Where the eye goes" }).click();
   await expect(page.getByTestId("eye-pull")).toBeVisible();
+});
+
+test("two colours are stirred as paint: blue and yellow make green", async ({ page }) => {
+  await freshTable(page, { width: 300, height: 200 });
+  await colour(page, "#f5d327");
+  await page.getByRole("button", { name: "Swap colours" }).click();
+  await colour(page, "#1b2a8c");
+  await page.getByRole("tab", { name: "Mix", exact: true }).click();
+  const strings = page.getByRole("group", { name: "Mixed with second" });
+  await expect(strings.getByRole("button")).toHaveCount(9);
+  await strings.getByRole("button", { name: /^Mixture 5 of 9/ }).click();
+  const hex = await page.getByLabel("Colour as hex").inputValue();
+  const [r, g, b] = [1, 3, 5].map((at) => parseInt(hex.slice(at, at + 2), 16));
+  expect(g).toBeGreaterThan(1.2 * Math.max(r ?? 0, b ?? 0));
+  // What it was mixed from stays, so that another one can be tried.
+  await expect(strings.getByRole("button", { name: /^Mixture 1 of 9/ })).toHaveAccessibleName(
+    /#1b2a8c/,
+  );
+  await page.getByRole("group", { name: "Mixed with white" }).getByRole("button").last().click();
+  await expect(page.getByLabel("Colour as hex")).toHaveValue("#ffffff");
+
+  await colour(page, "#6b8e3c");
+  const tubes = page.getByRole("group", { name: "From tubes" });
+  await expect(tubes.getByRole("listitem").first()).toHaveText(/^\d [A-Z]/);
+  await expect(tubes).toHaveAttribute("aria-busy", "false");
+  const mixture = tubes.getByRole("button", { name: /^Mixture from tubes/ });
+  const name = (await mixture.getAttribute("aria-label")) ?? "";
+  await mixture.click();
+  await expect(page.getByLabel("Colour as hex")).toHaveValue(name.slice(-7));
 });

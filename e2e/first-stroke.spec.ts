@@ -90,7 +90,14 @@ test("sketched, killed, reopened and exported", async ({ playwright: _ }, info) 
     }),
   );
   expect(deep.depth).toBe(16);
-  const files = unzipSync(new Uint8Array(await exported(page, "OpenRaster")));
+  const files = unzipSync(
+    new Uint8Array(
+      await exported(page, "OpenRaster", async () => {
+        const same = page.getByLabel("Looks the same everywhere");
+        await expect(same).toBeChecked();
+      }),
+    ),
+  );
   const merged = decode(files["mergedimage.png"] as Uint8Array);
   let difference = 0;
   for (let i = 0; i < png.width * png.height; i++)

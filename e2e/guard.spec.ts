@@ -40,7 +40,14 @@ test("nothing leaves the machine, and the policies hold", async ({ page, baseURL
 test("every answer carries a policy, and other pages get none", async ({ page, baseURL }) => {
   await page.goto("/");
   const script = await page.locator("script[src]").first().getAttribute("src");
-  for (const path of ["/", script ?? "", "/favicon.svg", "/api/samples", "/nowhere"]) {
+  for (const path of [
+    "/",
+    script ?? "",
+    "/favicon.svg",
+    "/api/samples",
+    "/api/samples/%",
+    "/nowhere",
+  ]) {
     const headers = (await page.request.get(path)).headers();
     expect(headers["content-security-policy"], path).toContain("default-src");
     expect(headers["x-content-type-options"], path).toBe("nosniff");

@@ -99,7 +99,7 @@ test("masks, bands and sight are for all chosen layers", async ({ page }) => {
   await pen.stroke(swell([x - 100, y + 40], [x + 100, y + 40]));
   await settled(page);
   await page.getByRole("row", { name: /^Layer 1/ }).click({ modifiers: ["ControlOrMeta"] });
-  await page.getByRole("button", { name: "Mask: Paint holds back, Lift lets through" }).click();
+  await page.getByRole("button", { name: "Edit mask: Paint hides, Lift reveals" }).click();
   await settled(page);
   await expect(page.getByRole("button", { name: /^Paint on the mask of/ })).toHaveCount(2);
   await page.getByRole("button", { name: "Undo add masks" }).click();

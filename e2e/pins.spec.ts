@@ -32,6 +32,9 @@ test("a reference is pinned, moved, zoomed, mirrored, seen in values; its colour
   await frame.click({ position: { x: 20, y: 60 } });
   await expect(hex).toHaveValue(/^#(..)\1\1$/);
 
+  await pin.getByRole("button", { name: "Colours from wet street" }).click();
+  await expect(page.getByText("2 colours of “wet street” are in the wells.")).toBeVisible();
+
   const caption = pin.getByRole("button", { name: /drag, or move/ });
   const from = await caption.boundingBox();
   if (!from) throw new Error("the pin has no caption");

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 import { encode } from "fast-png";
+import sharp from "sharp";
 import { strToU8, zipSync } from "fflate";
 import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync } from "node:fs";
@@ -32,46 +33,61 @@ const madeByBrowser = async (page: Page, type: string): Promise<Buffer> =>
     }, type),
   );
 
-test("the samples are painted at the first start, the same as in Node", async ({ page }) => {
-  test.setTimeout(360_000);
+const samples = ["Night stop", "Studies for the cover", "The conductor", "Thermos, night shift"];
+
+/** Whether the picture on the table is the one that a log paints in Node, byte for byte. */
+async function isPaintedAsInNode(page: Page, name: string): Promise<boolean> {
+  const browser = await exported(page, "PNG");
+  const out = join(mkdtempSync(join(tmpdir(), "pampas-")), `${name}.png`);
+  const log = `demo/logs/${name}.jsonl`;
+  const render = ["--import", "tsx", "src/cli/pampas.ts", "render", log, out];
+  execFileSync(process.execPath, render);
+  return browser.equals(readFileSync(out));
+}
+
+test("the samples are on the shelf at the first start, painted beforehand, with their pins", async ({
+  page,
+}) => {
   await page.goto("/");
-  await expect(page.getByText(/Painting|Preparing/)).toBeVisible();
-  await expect(page.getByRole("link", { name: "Open Night stop" })).toBeVisible({
-    timeout: 90_000,
-  });
-  await expect(page.getByRole("link", { name: "Open Studies for the cover" })).toBeVisible({
-    timeout: 90_000,
-  });
-  await expect(page.getByRole("link", { name: "Open The conductor" })).toBeVisible({
-    timeout: 90_000,
-  });
-  await expect(page.getByText(/Painting|Preparing/)).toBeHidden({ timeout: 60_000 });
-  const folder = mkdtempSync(join(tmpdir(), "pampas-"));
-  for (const [title, name] of [
-    ["Night stop", "night-stop"],
-    ["The conductor", "the-conductor"],
-  ] as const) {
-    await page.getByRole("link", { name: `Open ${title}` }).click();
-    await tableReady(page);
-    if (name === "night-stop")
-      await expect(page.getByRole("figure", { name: "Pin: Wet street" })).toBeVisible();
-    const browser = await exported(page, "PNG");
-    const out = join(folder, `${name}.png`);
-    execFileSync(process.execPath, [
-      "--import",
-      "tsx",
-      "src/cli/pampas.ts",
-      "render",
-      `demo/logs/${name}.jsonl`,
-      out,
-    ]);
-    expect(browser.equals(readFileSync(out))).toBe(true);
-    await page.getByRole("link", { name: "Portfolio" }).click();
-    await expect(page.getByRole("heading", { name: "Pampas" })).toBeVisible();
-  }
-  await page.reload();
-  await expect(page.getByRole("listitem")).toHaveCount(3);
+  for (const title of samples)
+    await expect(page.getByRole("link", { name: `Open ${title}` })).toBeVisible();
   await expect(page.getByText(/Painting|Preparing/)).toBeHidden();
+  await page.getByRole("link", { name: "Open The conductor" }).click();
+  await tableReady(page);
+  await expect(page.getByRole("figure", { name: "Pin: Brass lamp" })).toBeVisible();
+  expect(await isPaintedAsInNode(page, "the-conductor")).toBe(true);
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  await expect(page.getByRole("heading", { name: "Pampas" })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("listitem")).toHaveCount(samples.length);
+  await expect(page.getByText(/Painting|Preparing/)).toBeHidden();
+});
+
+test("a sample that was not painted beforehand is painted in the browser, the same as in Node", async ({
+  page,
+}) => {
+  await page.route("**/api/samples", (route) =>
+    route.fulfill({
+      json: {
+        samples: [
+          {
+            name: "night-stop",
+            title: "Night stop",
+            bytes: 1,
+            pins: ["pin-wet-street"],
+            painted: false,
+          },
+        ],
+      },
+    }),
+  );
+  await page.route("**/api/samples/*/painted", (route) => route.fulfill({ status: 404 }));
+  await page.goto("/");
+  await expect(page.getByText(/Painting/)).toBeVisible();
+  await page.getByRole("link", { name: "Open Night stop" }).click({ timeout: 90_000 });
+  await tableReady(page);
+  await expect(page.getByRole("figure", { name: "Pin: Wet street" })).toBeVisible();
+  expect(await isPaintedAsInNode(page, "night-stop")).toBe(true);
 });
 
 test("pictures are renamed, duplicated, thrown away and taken back", async ({ page }) => {
@@ -151,6 +167,18 @@ test("pictures are brought in, and what cannot be read is told", async ({ page }
   await tableReady(page);
   await expect(page.getByRole("row", { name: /Shade, multiply · 50/ })).toBeVisible();
   await expect(page.getByRole("row", { name: /Base, normal/ })).toBeVisible();
+});
+
+test("a file that takes long to read says so, and can be stopped", async ({ page }) => {
+  await page.goto("/");
+  const sheet = { width: 9000, height: 9000, channels: 3 as const, background: "#405060" };
+  const jpeg = await sharp({ create: sheet }).jpeg().toBuffer();
+  await bringIn(page, "wall.jpg", "image/jpeg", jpeg);
+  await expect(page.getByText("Reading the file…")).toBeVisible();
+  // By key: the samples that come meanwhile move the button, and a click would wait until it rests.
+  await page.getByRole("button", { name: "Cancel" }).press("Enter");
+  await expect(page.getByText(/“wall.jpg”: Stopped\. Nothing was/)).toBeVisible();
+  await expect(page.getByRole("link", { name: "Open wall" })).toHaveCount(0);
 });
 
 test("a picture is dropped or pasted on the table as a layer", async ({ page }) => {

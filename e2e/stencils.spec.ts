@@ -115,6 +115,7 @@ test("a stencil is cut from the selection; what is no picture makes none, in wor
   await menu(page).click();
   await page.getByRole("button", { name: "Cut from the selection" }).click();
   await settled(page);
+  await menu(page).click();
   await expect(page.getByLabel("Name of Stencil 1")).toBeVisible();
   await expect(page.getByTestId("ants")).toBeHidden();
 });

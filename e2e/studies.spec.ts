@@ -26,6 +26,10 @@ test("a sheet of studies: drawn in, compared with their values, the best carried
   const y = box.y + box.height / 2;
   await pen.stroke(swell([box.x + 10, y], [box.x + box.width - 10, y]));
   await settled(page);
+  // A stroke that begins in the second frame stays in it, and leaves the first as it was.
+  await expect(page.getByLabel("Keep in frame")).toBeChecked();
+  await pen.stroke(swell([box.x + 20, y + 20], [box.x - box.width, y + 20]));
+  await settled(page);
 
   await page.getByRole("button", { name: "Studies", exact: true }).click();
   const large = page.getByRole("region", { name: "Study 2, large" });
