@@ -1,7 +1,7 @@
 /** @type {import("jest").Config} */
 export default {
   // A slow machine is no fault of the code.
-  testTimeout: 60_000,
+  testTimeout: 120_000,
   testEnvironment: "node",
   setupFiles: ["<rootDir>/scripts/papers-for-tests.ts"],
   testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/demo/**/*.test.ts"],

@@ -5,13 +5,13 @@ const PORT = 3217;
 export default defineConfig({
   testDir: "e2e",
   // A slow machine is no fault of the code.
-  timeout: 150_000,
-  expect: { timeout: 30_000 },
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   workers: 1,
   outputDir: "test-results/e2e",
   reporter: [["list"], ["json", { outputFile: "test-results/playwright.json" }]],
   use: {
-    actionTimeout: 45_000,
+    actionTimeout: 90_000,
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     launchOptions: {

@@ -62,7 +62,6 @@ const rgb = (data: ArrayLike<number>, channels: number): number[] => {
 test("from lines to a coloured figure: flats, shade, light, contour; its log paints the same pixels", async ({
   page,
 }) => {
-  test.setTimeout(300_000);
   const pen = await freshTable(page, { width: 800, height: 600 });
   const { x, y } = await middle(page);
 

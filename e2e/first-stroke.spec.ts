@@ -28,7 +28,6 @@ function apart(one: Buffer, other: Buffer): number {
 }
 
 test("sketched, killed, reopened and exported", async ({ playwright: _ }, info) => {
-  test.setTimeout(240_000);
   const profile = await mkdtemp(join(tmpdir(), "pampas-profile-"));
   const { launchOptions, baseURL, viewport } = info.project.use;
   const start = () =>

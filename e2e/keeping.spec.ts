@@ -6,7 +6,6 @@ import { swell } from "./pen";
 test("five reloads, closed tabs and killed browsers lose nothing that was kept", async ({
   baseURL,
 }, info) => {
-  test.setTimeout(240_000);
   const { args = [] } = info.project.use.launchOptions ?? {};
   await abuse({ address: baseURL ?? "", args, rounds: 5, seed: 12 });
 });

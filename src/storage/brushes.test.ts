@@ -103,4 +103,4 @@ it("a picture keeps its own brushes and guides through a checkpoint", async () =
   expect(again.notes).toEqual([]);
   expect(again.work.picture.structure.brushes).toEqual({ "own-chalk": chalk });
   expect(again.work.picture.structure.guides).toEqual([guide]);
-}, 30_000);
+});
