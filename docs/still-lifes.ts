@@ -262,10 +262,11 @@ async function cloth(page: Page): Promise<void> {
     const fold = (v: number): number => 1 - Math.abs(Math.sin(v)) ** 1.6;
     return (
       fade *
-        (34 * fold(t * 6.5 + 0.35 * Math.sin(r / 170)) +
-          20 * fold(t * 13 + 0.9 + r / 420) * smooth(120, 420, r) +
-          14 * Math.sin(t * 4 - 1)) +
-      5 * Math.sin(r / 38 + t * 5) * smooth(360, 620, r)
+        (36 * fold(t * 9.5 + 0.5 + 0.4 * Math.sin(r / 150)) * (0.7 + 0.3 * Math.sin(t * 5 + 2)) +
+          17 * fold(t * 17 + 0.9 + r / 260) * smooth(200, 480, r) +
+          16 * Math.sin(t * 4 - 1)) +
+      // Where the weight hangs through, folds break across.
+      9 * Math.sin(r / 46 + 2.2 * Math.sin(t * 6)) * smooth(260, 420, r) * smooth(560, 430, r)
     );
   };
   const edge = (t: number): number =>

@@ -21,6 +21,7 @@ import { mul } from "./q15";
  * 19 sx, 20 sy   what a slope toward the travel catches, a height of the paper (i32: a quarter of it, Q15)
  * 21 drag, 22 and 23  what heights that were passed add: how much, and where they lie ((dy << 16) | dx)
  * 24 face        how uneven the tip's face is; 25 radii → streaks across, 26 place along them, 27 seed
+ * 28 edge        0 a tip that fades to its rim … 1 a broad one whose face lies on to its rim; 29 px of that rim
  */
 const STEP: f32 = 1024;
 const ROW_BYTES: i32 = 256;
@@ -78,17 +79,30 @@ function valueNoise(x: f32, y: f32, seed: i32): f32 {
 /** Places across a tip at which its face is looked up, half a pixel apart; a tile's diagonal and some. */
 const FACES: i32 = 200;
 
-/** The unevenness of the face across what a tile sees of it; returns the radii at which it begins. */
+/**
+ * What the tip's face gives across what a tile sees of it: its unevenness, and how far toward its rim it lies
+ * on. Returns the radii at which it begins.
+ */
 function faceAcross(mark: usize, least: f32, most: f32, scratch: usize): f32 {
   const amount = real(mark, 24), scale = real(mark, 25), along = real(mark, 26), seed = word(mark, 27);
   const step = perFace(mark);
   const from = max<f32>(-1, least), to = min<f32>(1, most);
   const count = min<i32>(FACES, <i32>((to - from) / step) + 2);
+  const edge = real(mark, 28), rim = <f32>4 * step * real(mark, 29);
   for (let i = 0; i < count; i++) {
     const n = from + <f32>i * step;
-    store<f32>(scratch + <usize>(i << 2), 1 + amount * valueNoise(n * scale, along, seed));
+    const uneven: f32 = amount > 0 ? <f32>1 + amount * valueNoise(n * scale, along, seed) : 1;
+    store<f32>(scratch + <usize>(i << 2), uneven * lies(n, edge, rim));
   }
   return from;
+}
+
+/** A rounded tip gives (1 − n²)^1.5 across its way; this takes that back, but for its rim. */
+// @ts-ignore: decorator
+@inline function lies(n: f32, edge: f32, rim: f32): f32 {
+  if (edge == 0) return 1;
+  const q = max<f32>(<f32>1 - n * n, 0) + rim;
+  return <f32>1 + edge * (<f32>1 / (q * Mathf.sqrt(q)) - <f32>1);
 }
 
 /** Radii across from one place of the face to the next: half a pixel. */
@@ -180,9 +194,9 @@ function contactMark(contact: usize, px: i32, py: i32, mark: usize, paper: usize
   const least = min<f32>(nx * l, nx * r) + min<f32>(ny * t, ny * b);
   const most = max<f32>(nx * l, nx * r) + max<f32>(ny * t, ny * b);
   if (least > 1 || most < -1) return;
-  const face = real(mark, 24);
-  const faceFrom = face > 0 ? faceAcross(mark, least, most, scratch) : 0;
-  const perStep = face > 0 ? <f32>1 / perFace(mark) : 0;
+  const hasFace = real(mark, 24) > 0 || real(mark, 28) > 0;
+  const faceFrom = hasFace ? faceAcross(mark, least, most, scratch) : 0;
+  const perStep = hasFace ? <f32>1 / perFace(mark) : 0;
   const ux = real(mark, 13), uy = real(mark, 14), u0 = real(mark, 12);
   const zero = f32x4.splat(0), one = f32x4.splat(1);
   const far = real(mark, 11);
@@ -244,7 +258,7 @@ function contactMark(contact: usize, px: i32, py: i32, mark: usize, paper: usize
         w0 = f32x4.mul(w0, f32x4.sub(one, f32x4.mul(shades, clamp(u, -1, 1))));
         w1 = f32x4.mul(w1, f32x4.sub(one, f32x4.mul(shades, clamp(v, -1, 1))));
       }
-      if (face > 0) {
+      if (hasFace) {
         w0 = f32x4.mul(w0, facesAt(placeOn(n0, faceFrom, perStep), scratch));
         w1 = f32x4.mul(w1, facesAt(placeOn(n1, faceFrom, perStep), scratch));
       }

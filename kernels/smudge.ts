@@ -157,18 +157,18 @@ export function smudgeMark(
 }
 
 /**
- * What is carried spreads on the tip: a fifth of it to the four neighbours. Its rim stays as it is.
- * `spans` says for each row from where to where anything may be carried (two i32, empty where the first is
+ * Rows y0 … y1 of what is carried spread on the tip: a fifth of it to the four neighbours. The patch's rim
+ * stays as it is. `spans` says for each row from where to where anything may be carried (two i32, empty where the first is
  * not less), `grown` gets the same after the spreading; beyond them both patches are empty.
  */
-export function spreadCarried(from: usize, to: usize, side: i32, spans: usize, grown: usize): void {
+export function spreadCarried(from: usize, to: usize, side: i32, spans: usize, grown: usize, y0: i32, y1: i32): void {
   const stays = plain(<f32>0.8), goes = plain(<f32>0.05);
   const row = <usize>(side << 2);
   const plane = row * <usize>side;
-  for (let y = 0; y < side; y++) growSpan(spans, grown, y, side);
+  for (let y = y0; y < y1; y++) growSpan(spans, grown, y, side);
   for (let p: usize = 0; p < 5; p++) {
-    copyRim(from + plane * p, to + plane * p, side);
-    for (let y = 1; y < side - 1; y++) {
+    copyRim(from + plane * p, to + plane * p, side, y0, y1);
+    for (let y = max(y0, 1); y < min(y1, side - 1); y++) {
       const left = load<i32>(grown + <usize>(y << 3));
       const right = min(load<i32>(grown + <usize>(y << 3), 4), side - 3);
       const at = plane * p + row * <usize>y;
@@ -193,16 +193,17 @@ function growSpan(spans: usize, grown: usize, y: i32, side: i32): void {
   store<i32>(grown + <usize>(y << 3), is ? min(right + 1, side) : 0, 4);
 }
 
-function copyRim(from: usize, to: usize, side: i32): void {
+function copyRim(from: usize, to: usize, side: i32, y0: i32, y1: i32): void {
   const row = <usize>(side << 2);
-  memory.copy(to, from, row);
   const last = row * <usize>(side - 1);
-  memory.copy(to + last, from + last, row);
-  for (let at = row; at < last; at += row) {
+  if (y0 == 0) memory.copy(to, from, row);
+  if (y1 == side) memory.copy(to + last, from + last, row);
+  const end = row * <usize>min(y1, side - 1);
+  for (let at = row * <usize>max(y0, 1); at < end; at += row) {
     store<f32>(to + at, load<f32>(from + at));
-    const end = at + row;
-    store<f32>(to + end - 12, load<f32>(from + end - 12));
-    store<f32>(to + end - 8, load<f32>(from + end - 8));
-    store<f32>(to + end - 4, load<f32>(from + end - 4));
+    const right = at + row;
+    store<f32>(to + right - 12, load<f32>(from + right - 12));
+    store<f32>(to + right - 8, load<f32>(from + right - 8));
+    store<f32>(to + right - 4, load<f32>(from + right - 4));
   }
 }

@@ -10,6 +10,7 @@ import { layMarks } from "./mark";
 import { fillTile, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
 import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
+import { smudgeMark, spreadCarried } from "./smudge";
 import { tintTile } from "./tint";
 import { halveTile, unweave, warpTile } from "./warp";
 
@@ -60,6 +61,8 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  39 contact px py marks count paper period       a dry tip's marks into contact
  *  40 layer before powder before contact dry paper period px py left top right bottom   lay contact
  *  41 dst src left                                loose powder bound, but for a share
+ *  42 tile powder px py mark patch side ox oy paper period rate right bottom   a rub that carries powder
+ *  43 from to side spans grown y0 y1               rows of what is carried, spread
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -103,6 +106,8 @@ const NOISE: i32 = 38;
 const CONTACT: i32 = 39;
 const LAY_CONTACT: i32 = 40;
 const BIND: i32 = 41;
+const SMUDGE: i32 = 42;
+const SPREAD_CARRIED: i32 = 43;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -285,6 +290,14 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case BIND:
         bindTile(at(t, 1), at(t, 2), at(t, 3));
         t += 4 << 2;
+        break;
+      case SMUDGE:
+        smudgeMark(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11), reinterpret<f32>(at(t, 12)), at(t, 13), at(t, 14));
+        t += 15 << 2;
+        break;
+      case SPREAD_CARRIED:
+        spreadCarried(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
+        t += 8 << 2;
         break;
       case UNDER:
         layUnder(at(t, 1), at(t, 2));

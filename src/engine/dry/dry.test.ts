@@ -618,6 +618,8 @@ describe("a rub", () => {
     skips: 0,
     grain: 1,
     face: 0,
+    edge: 0,
+    rim: 6,
     streak: 2,
     along: 0,
     seed: 1,
@@ -668,6 +670,26 @@ describe("a rub", () => {
       const q = 1 - (off / 9) ** 2;
       expect(w[(30 + off) * 64 + 32]).toBeCloseTo((4 / 3) * 0.5 * q * Math.sqrt(q), 2);
     }
+  });
+
+  it("lies on to its rim where the tip is broad: even across, gone within the rim's px", () => {
+    const rim = 3;
+    const w = contact(
+      [
+        [-60, 30.5],
+        [130, 30.5],
+      ],
+      { long: 26, short: 26, edge: 1, rim },
+    );
+    const at = (off: number) => w[(30 + off) * 64 + 32] as number;
+    // Of (1 − n²)^1.5 all is taken back, but for what the rim adds to q: two rims of a radius.
+    const own = (off: number) => {
+      const q = 1 - (off / 26) ** 2;
+      return (4 / 3) * 0.5 * (q / (q + (2 * rim) / 26)) ** 1.5;
+    };
+    for (const off of [0, 8, 14, 20, 24]) expect(at(off)).toBeCloseTo(own(off), 1);
+    expect(at(14) / at(0)).toBeGreaterThan(0.85);
+    expect(at(26)).toBeLessThan(0.1 * at(0));
   });
 
   it.each([

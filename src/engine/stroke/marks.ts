@@ -354,6 +354,8 @@ export class Marks {
     f32[w + 25] = halfAcross / rub.streak;
     f32[w + 26] = rub.along;
     i32[w + 27] = rub.seed;
+    f32[w + 28] = rub.edge;
+    f32[w + 29] = rub.rim;
   }
 
   /** Adds a segment whose half-width goes from r0 to r1; a thread builds up with others. */

@@ -1,5 +1,6 @@
 import { type Picture } from "../picture/picture";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
+import { realWord, TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { type Marks } from "./marks";
 import { type Bench } from "./stroke";
@@ -14,6 +15,9 @@ const MOST_SIDE = 1024;
 /** Bytes that say where a row is in use, and px of a block that is worked on at once. */
 const SPAN_BYTES = 8;
 const BLOCK = 8;
+/** Rows that one thread spreads at a time; patches from this side on are worth waking the helpers for. */
+const BAND = 64;
+const SHARED_SIDE = 192;
 /** Rows that an ellipse misses by less than this may still be touched in single precision. */
 const A_HAIR = 1e-3;
 type Four = [number, number, number, number];
@@ -33,7 +37,8 @@ type SmudgeStart = {
 
 /**
  * Rubbing powder about, with a stump, a fingertip or a dry tip in Blend: what is taken up is carried, and
- * laid down again. Marks depend on each other through what is carried, so they come one after the other.
+ * laid down again. Marks depend on each other through what is carried, so they come one after the other; the
+ * tiles of a mark, and the rows of what is carried, go to all threads.
  */
 export class Smudge {
   readonly side: number;
@@ -82,7 +87,7 @@ export class Smudge {
   }
 
   #mark(mark: number, keys: Set<number>): void {
-    const { store } = this.bench;
+    const { store, workforce } = this.bench;
     const { side } = this;
     const paper = this.bench.paper(this.start.picture);
     const { width, height } = this.start.picture;
@@ -96,10 +101,13 @@ export class Smudge {
       right: Math.min(i32[w + 3] as number, ox + side - 8),
       bottom: Math.min(i32[w + 4] as number, oy + side),
     };
+    const rate = realWord(this.start.rate);
     for (const key of tilesIn(box, width, height)) {
       const tile = this.start.tile(key);
       if (!tile) continue;
-      store.kernels.smudgeMark(
+      workforce.beginJob();
+      workforce.write(
+        TAPE.smudge,
         store.address(tile.colour),
         store.address(tile.powder),
         tileColumn(key) * TILE_SIDE,
@@ -111,14 +119,37 @@ export class Smudge {
         oy,
         paper.address,
         paper.period,
-        this.start.rate,
+        rate,
         width,
         height,
       );
+      workforce.endJob();
       keys.add(key);
     }
+    workforce.run(side >= SHARED_SIDE);
     this.#widenSpans(w, ox, oy);
-    store.kernels.spreadCarried(this.#carried, this.#spread, side, this.#spans, this.#grown);
+    this.#spreadAll();
+  }
+
+  #spreadAll(): void {
+    const { workforce } = this.bench;
+    const { side } = this;
+    for (let y = 0; y < side; y += BAND) {
+      workforce.beginJob();
+      const end = Math.min(side, y + BAND);
+      workforce.write(
+        TAPE.spreadCarried,
+        this.#carried,
+        this.#spread,
+        side,
+        this.#spans,
+        this.#grown,
+        y,
+        end,
+      );
+      workforce.endJob();
+    }
+    workforce.run(side >= SHARED_SIDE);
     [this.#carried, this.#spread] = [this.#spread, this.#carried];
     [this.#spans, this.#grown] = [this.#grown, this.#spans];
   }

@@ -27,23 +27,6 @@ export type Kernels = {
     above: number,
     aboveShare: number,
   ): void;
-  smudgeMark(
-    tile: number,
-    powder: number,
-    px: number,
-    py: number,
-    mark: number,
-    patch: number,
-    side: number,
-    ox: number,
-    oy: number,
-    paper: number,
-    period: number,
-    rate: number,
-    sheetRight: number,
-    sheetBottom: number,
-  ): void;
-  spreadCarried(from: number, to: number, side: number, spans: number, grown: number): void;
   isUniform(tile: number): number;
   fillTile(tile: number, r: number, g: number, b: number, a: number): void;
   unpackStraight8(

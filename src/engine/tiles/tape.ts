@@ -85,6 +85,10 @@ export const TAPE = {
   layContact: 40,
   /** dst src left */
   bind: 41,
+  /** tile powder px py mark patch side ox oy paper period rate right bottom */
+  smudge: 42,
+  /** from to side spans grown y0 y1 */
+  spreadCarried: 43,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

@@ -30,6 +30,9 @@ export type Rub = {
   skips: number;
   grain: number;
   face: number;
+  /** How far its face lies on to its rim, and px of that rim. */
+  edge: number;
+  rim: number;
   /** Px across for a streak, and how far along its streaks the rub is. */
   streak: number;
   along: number;
@@ -61,6 +64,12 @@ function waver(chance: Chance, at: number, salt: number): number {
 
 /** How wide a lead is on a fresh edge, and how much wider where it is wholly worn, in its radii. */
 const EDGE = { fresh: 0.9, worn: 0.45 };
+/**
+ * What rounds a tip is as wide for a broad one as for a narrow one, px at 300 ppi: broader than that, the
+ * face lies on, to a rim that crumbles.
+ */
+const ROUNDED = 16;
+const RIM = 6;
 /** After so many px at 300 ppi a lead that wears at once is half worn; and what a turn of one radian takes back. */
 const WORN_AFTER = 420;
 const FRESHENS = 3;
@@ -137,6 +146,8 @@ export function rub(
     skips: touch.skips,
     grain,
     face: touch.face,
+    edge: Math.max(0, 1 - (ROUNDED * perPixel) / short),
+    rim: RIM * perPixel,
     streak: contact.streakWidth * perPixel,
     along: s / contact.streakLength,
     seed: chance.bits(WAVERS.press.salt),
@@ -185,6 +196,7 @@ export function shed(sheds: number, { perPixel }: Sheet, of: Rub, station: Stati
       catches: 0,
       skips: 0,
       face: 0,
+      edge: 0,
     });
   }
   return grains;
@@ -212,6 +224,7 @@ export const threadRub = (
   share: 1,
   shade: 0,
   face: 0,
+  edge: 0,
 });
 
 /** From rub to rub: a share of the tip's shorter radius, within these px, farther for wide tips. Each is exact along its way. */
