@@ -90,16 +90,65 @@ export function isUniform(src: usize): i32 {
 export function unpackStraight8(dst: usize, src: usize, stride: i32, x: i32, y: i32, width: i32, height: i32): void {
   for (let j = 0; j < height; j++) {
     for (let i = 0; i < width; i++) {
-      const px = load<u32>(src + <usize>(j * stride + (i << 2)));
-      const a = px >> 24;
+      const from = src + <usize>(j * stride + (i << 2));
       const tx = x + i;
       const at = dst + <usize>((y + j) * ROW_BYTES + (tx >> 3) * BLOCK_BYTES + ((tx & 7) << 1));
+      if ((tx & 7) == 0 && i + 8 <= width) {
+        unpackBlock8(at, from);
+        i += 7;
+        continue;
+      }
+      const px = load<u32>(from);
+      const a = px >> 24;
       store<u16>(at, premultiplied(px & 255, a));
       store<u16>(at, premultiplied((px >> 8) & 255, a), 16);
       store<u16>(at, premultiplied((px >> 16) & 255, a), 32);
       store<u16>(at, <u16>((a * 32767 + 127) / 255), 48);
     }
   }
+}
+
+/** Eight pixels at once, the same numbers as one by one. */
+// @ts-ignore: decorator
+@inline function unpackBlock8(at: usize, from: usize): void {
+  const p = v128.load(from), q = v128.load(from, 16);
+  const a = i16x8.extend_low_i8x16_u(v128.shuffle<u8>(p, q, 3, 7, 11, 15, 19, 23, 27, 31, 0, 0, 0, 0, 0, 0, 0, 0));
+  if (!v128.any_true(a)) {
+    for (let c: usize = 0; c < 64; c += 16) v128.store(at + c, i16x8.splat(0));
+    return;
+  }
+  const r = i16x8.extend_low_i8x16_u(v128.shuffle<u8>(p, q, 0, 4, 8, 12, 16, 20, 24, 28, 0, 0, 0, 0, 0, 0, 0, 0));
+  const g = i16x8.extend_low_i8x16_u(v128.shuffle<u8>(p, q, 1, 5, 9, 13, 17, 21, 25, 29, 0, 0, 0, 0, 0, 0, 0, 0));
+  const b = i16x8.extend_low_i8x16_u(v128.shuffle<u8>(p, q, 2, 6, 10, 14, 18, 22, 26, 30, 0, 0, 0, 0, 0, 0, 0, 0));
+  const isOpaque = i16x8.all_true(i16x8.eq(a, i16x8.splat(255)));
+  v128.store(at, isOpaque ? widened(r) : premultiplied8(r, a));
+  v128.store(at, isOpaque ? widened(g) : premultiplied8(g, a), 16);
+  v128.store(at, isOpaque ? widened(b) : premultiplied8(b, a), 32);
+  v128.store(at, widened(a), 48);
+}
+
+/** (v · 32767 + 127) / 255, which is 128 v + (127 v + 127) / 255; by 255 as t + 1 + t/256 over 256. */
+// @ts-ignore: decorator
+@inline function widened(v: v128): v128 {
+  const t = i16x8.mul(i16x8.add(v, i16x8.splat(1)), i16x8.splat(127));
+  const rest = i16x8.shr_u(i16x8.add(i16x8.add(t, i16x8.splat(1)), i16x8.shr_u(t, 8)), 8);
+  return i16x8.add(i16x8.shl(v, 7), rest);
+}
+
+// @ts-ignore: decorator
+@inline function premultiplied8(c: v128, a: v128): v128 {
+  const low = i32x4.extmul_low_i16x8_u(c, a), high = i32x4.extmul_high_i16x8_u(c, a);
+  return i16x8.narrow_i32x4_u(quotients(low), quotients(high));
+}
+
+/** (n · 32767 + 32512) / 65025 by a product: 2164359683 is 2⁴⁷ / 65025, rounded up, which is exact for all that fit. */
+// @ts-ignore: decorator
+@inline function quotients(n: v128): v128 {
+  const times = i32x4.splat(<i32>2164359683);
+  const wide = i32x4.add(i32x4.sub(i32x4.shl(n, 15), n), i32x4.splat(32512));
+  const a = i64x2.shr_u(i64x2.extmul_low_i32x4_u(wide, times), 47);
+  const b = i64x2.shr_u(i64x2.extmul_high_i32x4_u(wide, times), 47);
+  return v128.shuffle<u32>(a, b, 0, 2, 4, 6);
 }
 
 // @ts-ignore: decorator

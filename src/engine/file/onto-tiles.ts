@@ -3,6 +3,8 @@ import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type DeepPixels } from "./png";
 
+const NOTHING = [0, 0, 0, 0] as const;
+
 /** Where an image's upper left corner goes on a sheet, px. */
 export type OnSheet = { x: number; y: number; width: number; height: number };
 
@@ -34,7 +36,8 @@ export function* ontoTiles(
       const width = Math.min(x + across, px + TILE_SIDE, sheet.width) - left;
       const height = Math.min(y + image.height, py + TILE_SIDE, sheet.height) - top;
       const known = under.get(key);
-      const tile = known ? store.copy(known) : store.plain([0, 0, 0, 0]);
+      const isWhole = width === TILE_SIDE && height === TILE_SIDE;
+      const tile = isWhole ? store.create() : known ? store.copy(known) : store.plain(NOTHING);
       const source = at + ((top - y) * across + (left - x)) * pixelBytes;
       const row = across * pixelBytes;
       unpack(store.address(tile), source, row, left - px, top - py, width, height);
