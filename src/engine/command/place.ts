@@ -32,14 +32,26 @@ export function place(applying: Applying, command: z.infer<typeof placeSchema>):
   const bytes = fromBase64(command.png);
   const { width, height } = readPngHeader(bytes);
   const told = (share: number): void => applying.tell("Bringing in the picture", share * DECODING);
-  const image = readDeepPng(bytes, width * height < LONG_WORK ? undefined : told);
-  const under = picture.plane(layer);
-  for (const [key, tile] of ontoTiles(bench.store, image, { ...picture, x, y }, under)) {
-    if (!bench.store.isEmpty(tile)) applying.swap(layer, key, tile);
-    else {
-      bench.store.release(tile);
-      if (under.has(key)) applying.swap(layer, key, null);
+  const { heap } = bench.store;
+  let held: { at: number; bytes: number } | undefined;
+  // Unpacked where the tiles are filled from, so that it need not be copied.
+  const room = (count: number): Uint8Array => {
+    held = { at: heap.allocate(count), bytes: count };
+    return heap.u8.subarray(held.at, held.at + count);
+  };
+  try {
+    const image = readDeepPng(bytes, width * height < LONG_WORK ? undefined : told, room);
+    const under = picture.plane(layer);
+    const sheet = { ...picture, x, y };
+    for (const [key, tile] of ontoTiles(bench.store, image, sheet, under, held?.at)) {
+      if (!bench.store.isEmpty(tile)) applying.swap(layer, key, tile);
+      else {
+        bench.store.release(tile);
+        if (under.has(key)) applying.swap(layer, key, null);
+      }
     }
+  } finally {
+    if (held) heap.free(held.at, held.bytes);
   }
   return "bring in";
 }

@@ -12,18 +12,22 @@ export type OnSheet = { x: number; y: number; width: number; height: number };
  * An image (straight RGBA, 8 or 16 bits) as tiles of a sheet, over copies of what is `under`
  * it. Yields each tile that it reaches, settled; the tile is the caller's. What lies outside
  * of the sheet is cut off.
+ * @param held where the image lies in the store's own memory already; left out, it is copied there
  */
 export function* ontoTiles(
   store: TileStore,
   image: DeepPixels,
   sheet: OnSheet,
   under: Plane,
+  held?: number,
 ): Generator<[key: number, tile: Tile]> {
   const { data, width: across } = image;
   const { x, y } = sheet;
   const isDeep = data instanceof Uint16Array;
-  const at = store.heap.allocate(data.byteLength);
-  store.heap.u8.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), at);
+  const own = held === undefined ? store.heap.allocate(data.byteLength) : null;
+  if (own !== null)
+    store.heap.u8.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), own);
+  const at = own ?? (held as number);
   const pixelBytes = isDeep ? 8 : 4;
   const unpack = isDeep ? store.kernels.unpackStraight16 : store.kernels.unpackStraight8;
   const box = { left: x, top: y, right: x + across, bottom: y + image.height };
@@ -46,6 +50,6 @@ export function* ontoTiles(
       store.trim();
     }
   } finally {
-    store.heap.free(at, data.byteLength);
+    if (own !== null) store.heap.free(own, data.byteLength);
   }
 }

@@ -93,7 +93,7 @@ const isPlain = ({ depth, colourType, interlaced }: PngHeader): boolean =>
   !interlaced && (depth === 8 || depth === 16) && colourType !== 3;
 
 /**
- * The pixels of a plain PNG, unpacked row by row: only one row is kept besides the pixels.
+ * The pixels of a plain PNG, unpacked row by row into `out`: only one row is kept besides the pixels.
  * @param progress told now and then how far it has come; throws to stop
  */
 function readPlain(
@@ -101,14 +101,12 @@ function readPlain(
   chunks: readonly Chunk[],
   header: PngHeader,
   progress: Progress,
-): DeepPixels["data"] {
+  out: Uint8Array,
+): void {
   const { width, height, depth, colourType } = header;
   const rows = new PngRows(width, CHANNELS[colourType] as number, depth === 16);
   const bare = transparentColour(bytes, chunks, header);
   if (bare) rows.setBare(bare);
-  const samples = width * height * 4;
-  const data = depth === 16 ? new Uint16Array(samples) : new Uint8Array(samples);
-  const out = new Uint8Array(data.buffer);
   let kind = -1;
   let filled = 0;
   let y = 0;
@@ -132,7 +130,6 @@ function readPlain(
     }
   });
   if (y < height) throw new Refusal("this PNG picture holds less than its header says");
-  return data;
 }
 
 /** The one colour of a PNG without alpha that stands for bare, R G B; null: none. */
@@ -187,11 +184,13 @@ export const inEightBits = (data: DeepPixels["data"]): Uint8Array =>
 /**
  * A PNG's pixels as straight RGBA, at sixteen bits where the file has them.
  * @param progress told how far it has come, 0…1; throws to stop
+ * @param room where the pixels shall lie, asked once at most, by files that can be unpacked row by row
  * @throws Refusal where it is broken, too large, or not what it says
  */
 export function readDeepPng(
   bytes: Uint8Array,
   progress: Progress = () => undefined,
+  room = (count: number): Uint8Array => new Uint8Array(count),
 ): DeepPixels & { ppi: number | null } {
   const header = readPngHeader(bytes);
   const chunks = chunksOf(bytes);
@@ -208,7 +207,10 @@ export function readDeepPng(
   try {
     if (isPlain(header)) {
       const { width, height } = header;
-      const data = readPlain(bytes, chunks, header, watched);
+      const isDeep = header.depth === 16;
+      const out = room(width * height * (isDeep ? 8 : 4));
+      readPlain(bytes, chunks, header, watched, out);
+      const data = isDeep ? new Uint16Array(out.buffer, out.byteOffset, out.length / 2) : out;
       return { width, height, data, ppi: ppiOf(bytes, chunks) };
     }
     checkData(bytes, chunks, header);
