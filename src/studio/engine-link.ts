@@ -21,6 +21,37 @@ export type EngineLink = {
   end(): void;
 };
 
+/** An engine that has come up and has nothing to do yet. */
+type Ready = { worker: Worker; api: Comlink.Remote<TableApi>; pen: PenWriter };
+
+/** Started before it is asked for. */
+let warm: Promise<Ready> | null = null;
+
+/** Starts an engine for whoever asks for the next one, where a picture is likely to be opened. */
+export function warmEngine(): void {
+  if (warm) return;
+  warm = start();
+  // Whoever asks for it starts another one and hears why that does not come up.
+  warm.catch(() => undefined);
+}
+
+/** The engine that was started beforehand, or a new one. */
+async function ready(): Promise<Ready> {
+  const beforehand = warm;
+  warm = null;
+  return (await beforehand?.catch(() => null)) ?? start();
+}
+
+async function start(): Promise<Ready> {
+  const worker = new Worker(new URL("../worker/table.worker.ts", import.meta.url), {
+    type: "module",
+  });
+  const api = Comlink.wrap<TableApi>(worker);
+  const ring = createPenRing();
+  await startedOrFailed(worker, api.connect(ring));
+  return { worker, api, pen: new PenWriter(ring) };
+}
+
 /**
  * Starts an engine in a worker of its own.
  * @param health told whenever it changes
@@ -30,16 +61,10 @@ export async function startEngineLink(
   listen: (event: TableEvent) => void,
   health: (health: EngineHealth) => void = () => undefined,
 ): Promise<EngineLink> {
-  const worker = new Worker(new URL("../worker/table.worker.ts", import.meta.url), {
-    type: "module",
-  });
-  const api = Comlink.wrap<TableApi>(worker);
-  const ring = createPenRing();
+  const { worker, api, pen } = await ready();
   worker.addEventListener("message", ({ data }: MessageEvent<TableMessage | undefined>) => {
     if (data && "event" in data) listen(data.event);
   });
-  await startedOrFailed(worker, api.connect(ring));
-  const pen = new PenWriter(ring);
   const stopWatching = watch(worker, pen, health);
   return {
     api,

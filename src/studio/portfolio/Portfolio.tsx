@@ -14,7 +14,7 @@ import { rawRecord, type Unreadable } from "../../storage/unreadable";
 import { fileName } from "../../worker/file-name";
 import { download } from "../files/download";
 import { type NewPicture as Wanted } from "../../worker/protocol";
-import { type EngineLink, startEngineLink } from "../engine-link";
+import { type EngineLink, startEngineLink, warmEngine } from "../engine-link";
 import { Notices } from "../notices/Notices";
 import { useDroppedFiles } from "../files/dropped";
 import { tell } from "../notices/notices";
@@ -190,8 +190,20 @@ export function Portfolio() {
     link.current ??= startEngineLink((event) => {
       if (event.type === "progress") setMaking({ label: event.label, share: event.share });
     });
+    // One that did not come up is tried again when it is next needed.
+    link.current.catch(() => (link.current = null));
     return link.current;
   }, []);
+  /** A picture is about to be opened: the table's code and its engine are brought beforehand. */
+  const expectTable = useCallback(() => {
+    router.prefetch("/table");
+    warmEngine();
+  }, [router]);
+  const ask = (): void => {
+    setAsking(true);
+    void engine().catch(() => undefined);
+    expectTable();
+  };
   useEffect(
     () => () => {
       void link.current?.then(({ end }) => end());
@@ -322,7 +334,7 @@ export function Portfolio() {
         <button type="button" className="btn" onClick={() => files.current?.click()}>
           <FileUp size={16} /> Bring in
         </button>
-        <button type="button" className="btn btn-strong" onClick={() => setAsking(true)}>
+        <button type="button" className="btn btn-strong" onClick={ask}>
           <Plus size={16} /> New picture
         </button>
         <input
@@ -346,12 +358,18 @@ export function Portfolio() {
               Lay out a new sheet, or drop a picture on this window: PNG, JPEG, WebP, OpenRaster or
               a work log.
             </p>
-            <button type="button" className="btn btn-strong" onClick={() => setAsking(true)}>
+            <button type="button" className="btn btn-strong" onClick={ask}>
               <Plus size={16} /> New picture
             </button>
           </div>
         ) : (
-          <ul className="shelf" aria-label="Pictures" data-dragging={dragging}>
+          <ul
+            className="shelf"
+            aria-label="Pictures"
+            data-dragging={dragging}
+            onPointerEnter={expectTable}
+            onFocus={expectTable}
+          >
             {making && <MakingCard making={making} cancel={cancel} />}
             {shown.map((picture) => (
               <PictureCard key={picture.id} picture={picture} acts={acts} />
