@@ -13,7 +13,7 @@ import { inTurnAsync, type Row } from "./measure";
 const PACKING = { compressionLevel: 4, adaptiveFiltering: true };
 const COLOURS = ["#204060", "#c02040", "#20c0a0", "#e0c090"];
 
-function sheet(engine: Engine, width: number, height: number, layers: number): Work {
+export function sheet(engine: Engine, width: number, height: number, layers: number): Work {
   const work = engine.open(headerSchema.parse({ pampas: 1, width, height }));
   for (let i = 0; i < layers; i++) {
     const id = `l${i}`;

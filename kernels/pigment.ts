@@ -121,3 +121,60 @@ export function glaze4(
   v128.store(out, curved(clamp01(f32x4.mul(f32x4.sub(g, low), span))), 32);
   v128.store(out, curved(clamp01(f32x4.mul(f32x4.sub(b, low), span))), 64);
 }
+
+/** Share of the light that each band holds, over how strong darks are beside white (1.1888). */
+const TAKES = memory.data<f32>([
+  0.029809 / 1.1888, 0.087808 / 1.1888, 0.08542 / 1.1888, 0.170317 / 1.1888, 0.176819 / 1.1888, 0.135551 / 1.1888,
+  0.314275 / 1.1888,
+]);
+
+/** What a band's light counts for in what a paint takes up, four times. */
+// @ts-ignore: decorator
+@inline function takes(band: usize): v128 {
+  return v128.load32_splat(TAKES + (band << 2));
+}
+
+/** Bytes of four paints: what they take up, band by band. */
+export const PAINT_BYTES: i32 = 112;
+
+/**
+ * What four colours (straight sRGB 0…1) take up as paints, in seven bands, written to `out`; and what they
+ * are made of to `scratch`, 112 bytes each. What a paint throws back follows from it: S + Σ wⱼKⱼ/k₀ = 1
+ * (Kubelka and Munk 1931, two constants), so a mixture is a weighted mean.
+ */
+export function paint4(r: v128, g: v128, b: v128, out: usize, scratch: usize): void {
+  const one = f32x4.splat(1);
+  parts(clamp01(r), clamp01(g), clamp01(b), scratch);
+  let taken = one;
+  for (let band = 0; band < BANDS; band++) {
+    const seen = reflectance(scratch, band);
+    const lost = f32x4.sub(one, seen);
+    const q = f32x4.div(f32x4.mul(lost, lost), f32x4.add(seen, seen));
+    taken = f32x4.add(taken, f32x4.mul(q, takes(band)));
+    v128.store(out + <usize>(band << 4), q);
+  }
+  const scatters = f32x4.div(one, taken);
+  for (let at: usize = 0; at < <usize>PAINT_BYTES; at += 16) v128.store(out + at, f32x4.mul(v128.load(out + at), scatters));
+}
+
+/** The colours of four paints laid thick: r, g and b, straight sRGB 0…1, written over the first three bands. */
+export function colour4(paint: usize): void {
+  let scatters = f32x4.splat(1);
+  for (let band = 0; band < BANDS; band++)
+    scatters = f32x4.sub(scatters, f32x4.mul(v128.load(paint + <usize>(band << 4)), takes(band)));
+  scatters = f32x4.pmax(scatters, f32x4.splat(<f32>0.000001));
+  const twice = f32x4.add(scatters, scatters);
+  let r = f32x4.splat(0), g = r, b = r;
+  for (let band = 0; band < BANDS; band++) {
+    const k = v128.load(paint + <usize>(band << 4));
+    const root = f32x4.sqrt(f32x4.mul(k, f32x4.add(k, twice)));
+    const seen = f32x4.div(scatters, f32x4.add(scatters, f32x4.add(k, root)));
+    r = f32x4.add(r, f32x4.mul(seen, number(6, band)));
+    g = f32x4.add(g, f32x4.mul(seen, number(7, band)));
+    b = f32x4.add(b, f32x4.mul(seen, number(8, band)));
+  }
+  const low = f32x4.splat(LOWEST), span = f32x4.splat(<f32>1 / (<f32>1 - LOWEST));
+  v128.store(paint, curved(clamp01(f32x4.mul(f32x4.sub(r, low), span))));
+  v128.store(paint, curved(clamp01(f32x4.mul(f32x4.sub(g, low), span))), 16);
+  v128.store(paint, curved(clamp01(f32x4.mul(f32x4.sub(b, low), span))), 32);
+}

@@ -10,6 +10,7 @@ import { layMarks } from "./mark";
 import { fillTile, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
 import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
+import { closePaint, encodePaint, showPaint, smearMark } from "./smear";
 import { smudgeMark, spreadCarried } from "./smudge";
 import { tintTile } from "./tint";
 import { halveTile, unweave, warpTile } from "./warp";
@@ -63,6 +64,10 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  41 dst src left                                loose powder bound, but for a share
  *  42 tile powder px py mark patch side ox oy paper period rate right bottom   a rub that carries powder
  *  43 from to side spans grown y0 y1               rows of what is carried, spread
+ *  44 paint px py mark patch side ox oy strength pick fill keep below paper period right bottom beside share above share   a blending mark
+ *  45 paint tile                                  a tile's colours as paint
+ *  46 paint mask                                  paint closed, but for a mask
+ *  47 tile paint                                  what has become of the paint
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -108,6 +113,10 @@ const LAY_CONTACT: i32 = 40;
 const BIND: i32 = 41;
 const SMUDGE: i32 = 42;
 const SPREAD_CARRIED: i32 = 43;
+const SMEAR: i32 = 44;
+const ENCODE_PAINT: i32 = 45;
+const CLOSE_PAINT: i32 = 46;
+const SHOW_PAINT: i32 = 47;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -298,6 +307,22 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case SPREAD_CARRIED:
         spreadCarried(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
         t += 8 << 2;
+        break;
+      case SMEAR:
+        smearMark(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11), at(t, 12), at(t, 13), at(t, 14), at(t, 15), at(t, 16), at(t, 17), at(t, 18), at(t, 19), at(t, 20), at(t, 21), scratch);
+        t += 22 << 2;
+        break;
+      case ENCODE_PAINT:
+        encodePaint(at(t, 1), at(t, 2), scratch);
+        t += 3 << 2;
+        break;
+      case CLOSE_PAINT:
+        closePaint(at(t, 1), at(t, 2));
+        t += 3 << 2;
+        break;
+      case SHOW_PAINT:
+        showPaint(at(t, 1), at(t, 2), scratch);
+        t += 3 << 2;
         break;
       case UNDER:
         layUnder(at(t, 1), at(t, 2));

@@ -81,17 +81,22 @@ export class Inside {
     this.#edges.clear();
   }
 
+  /** Addresses of the masks that hold a tile back, those that leave all of it open left out. */
+  masks(key: number): number[] {
+    const { store } = this.bench;
+    const share = this.#share(key);
+    const found = this.#planes.flatMap((plane) => {
+      const open = plane.get(key);
+      if (open && isWhole(open)) return [];
+      return [open ? store.address(open) : store.nothing];
+    });
+    if (share === "all") return found;
+    return [share === "part" ? this.#edge(key) : store.nothing, ...found];
+  }
+
   /** Writes to the tape what puts back, in the tile at `after`, all that may not change. */
   keep(key: number, after: number, before: number): void {
-    const { store, workforce } = this.bench;
-    const share = this.#share(key);
-    if (share === "part") workforce.write(TAPE.keepInside, after, before, this.#edge(key));
-    if (share === "none") workforce.write(TAPE.keepInside, after, before, store.nothing);
-    for (const plane of this.#planes) {
-      const open = plane.get(key);
-      if (open && isWhole(open)) continue;
-      const mask = open ? store.address(open) : store.nothing;
-      workforce.write(TAPE.keepInside, after, before, mask);
-    }
+    for (const mask of this.masks(key))
+      this.bench.workforce.write(TAPE.keepInside, after, before, mask);
   }
 }

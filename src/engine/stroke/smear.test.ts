@@ -2,6 +2,8 @@ import { testWork, line, writeStraight } from "../engine.testing";
 import { pixelOffset, tileKey } from "../tiles/layout";
 import { type Work } from "../command/work";
 import { type Engine } from "../engine";
+import { rgbToOklch, type Rgb } from "../colour/oklch";
+import { colourOf, mixed, paintOf } from "../pigment/pigment";
 
 const SLOPE = 0.1;
 const edgeAt = (x: number): number => 70 + SLOPE * x;
@@ -66,4 +68,102 @@ it.each([
     samples: line([10, edgeAt(10) + 4], [246, edgeAt(246) + 4], { pressure: () => 0.6 }),
   });
   expect(ripple(table, size / 2)).toBeLessThan(most);
+});
+
+/** Straight sRGB 0…1 of a pixel. */
+function colourAt({ engine, work }: { engine: Engine; work: Work }, x: number, y: number): Rgb {
+  const tile = work.picture.plane("a").get(tileKey(x >> 6, y >> 6));
+  if (!tile) return [0, 0, 0];
+  const address = engine.store.address(tile);
+  const at = (c: number): number =>
+    engine.store.heap.u16[(address + pixelOffset(x & 63, y & 63, c)) >> 1] as number;
+  return [0, 1, 2].map((c) => at(c) / Math.max(1, at(3))) as Rgb;
+}
+
+/** A sheet of two colours beside each other, blended from the left into the right one. */
+function stirred(left: Rgb, right: Rgb): { engine: Engine; work: Work } {
+  const made = testWork();
+  writeStraight(made.work, "a", (x) => [...(x < 120 ? left : right), 255]);
+  made.work.apply({
+    do: "stroke",
+    layer: "a",
+    brush: "round-soft",
+    size: 60,
+    mode: "blend",
+    seed: 3,
+    samples: line([60, 90], [200, 90], { pressure: () => 0.8 }),
+  });
+  return made;
+}
+
+const share = (rgb: Rgb): Rgb => rgb.map((v) => v / 255) as Rgb;
+
+describe("colours are stirred as paint", () => {
+  const blue: Rgb = [27, 42, 140];
+  const yellow: Rgb = [245, 211, 39];
+
+  it("blue drawn into yellow makes green", () => {
+    const made = stirred(blue, yellow);
+    const way = Array.from({ length: 100 }, (_, i) => rgbToOklch(colourAt(made, 120 + i, 90)));
+    const greens = way.filter(
+      ({ c, h, l }) => h > 110 && h < 160 && c > 0.06 && l > 0.4 && l < 0.75,
+    );
+    expect(greens.length).toBeGreaterThan(5);
+  });
+
+  it.each([
+    [blue, yellow],
+    [yellow, blue],
+    [[255, 255, 255] as Rgb, [180, 30, 40] as Rgb],
+    [[200, 40, 60] as Rgb, [40, 160, 80] as Rgb],
+  ])("what lies between is a mixture of the two and nothing else: %j and %j", (left, right) => {
+    const made = stirred(left, right);
+    const [first, second] = [paintOf(share(left)), paintOf(share(right))];
+    // A strong colour shows from its first traces on, so steps are finer near either end.
+    const shares = Array.from({ length: 1500 }, (_, i) => (i / 1500) ** 3);
+    const mixtures = [...shares, ...shares.map((part) => 1 - part)].map((part) =>
+      colourOf(
+        mixed([
+          [1 - part, first],
+          [part, second],
+        ]),
+      ),
+    );
+    for (let x = 64; x < 230; x += 3) {
+      const seen = colourAt(made, x, 90);
+      const off = Math.min(
+        ...mixtures.map((one) => Math.max(...one.map((v, c) => Math.abs(v - (seen[c] as number))))),
+      );
+      expect(off).toBeLessThan(0.008);
+    }
+  });
+
+  it.each(["#000000", "#ffffff", "#3e466e", "#f5d327", "#7f7f80", "#1c0803"])(
+    "%s on itself stays to the last bit",
+    (hex) => {
+      const made = testWork();
+      const [r, g, b] = [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16)) as Rgb;
+      writeStraight(made.work, "a", () => [r, g, b, 255]);
+      const before = colourAt(made, 90, 90);
+      made.work.apply({
+        do: "stroke",
+        layer: "a",
+        brush: "round-soft",
+        size: 60,
+        mode: "blend",
+        seed: 3,
+        samples: line([60, 90], [200, 90], { pressure: () => 0.8 }),
+      });
+      for (let x = 40; x < 220; x += 7) expect(colourAt(made, x, 90)).toEqual(before);
+    },
+  );
+
+  it("two colours that hardly differ do not drift off", () => {
+    const made = stirred([120, 96, 60], [121, 96, 60]);
+    for (let x = 40; x < 220; x += 3)
+      colourAt(made, x, 90).forEach((v, c) => {
+        expect(v * 255).toBeGreaterThan([120, 96, 60][c]! - 0.05);
+        expect(v * 255).toBeLessThan([121, 96, 60][c]! + 0.05);
+      });
+  });
 });

@@ -1,5 +1,6 @@
 import { type Picture } from "../picture/picture";
 import { ONE, TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
+import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { type Marks } from "./marks";
 import { type Bench, type Below } from "./stroke";
@@ -11,9 +12,14 @@ const WIDEST = 1.5;
 const WIDEST_LEANING = 6;
 /** How much of what it crosses a blending tip takes up at a mark. */
 const PICK_UP = 0.35;
-/** Beyond this the tip carries a patch of this side only. */
-const MOST_SIDE = 4096;
+/** Beyond this the tip carries a patch of this side only, px. */
+const MOST_SIDE = 2048;
+/** Planes of f32 that are carried: seven bands of light, and how much paint. */
+const PLANES = 8;
 
+/** Bytes of a tile's paint: see `kernels/smear.ts`; and how many tiles are kept so between two marks. */
+const PAINT_BYTES = 1024 * 144;
+const MOST_PAINTS = 768;
 /** Patches up to this side lie between pixels, px. */
 const MOST_EXACT = 256;
 
@@ -27,19 +33,24 @@ type SmearStart = {
   tile(key: number): Tile | null;
   /** Where a tile's pixels are, to be read only. */
   read(key: number): number;
+  /** Masks that hold a tile back: addresses. */
+  masks(key: number): number[];
   /** What the tip takes up besides the layer's own paint. */
   below: Below | null;
   picture: Picture;
 };
 
 /**
- * Blend: the tip drags a patch of what it has crossed. Marks depend on each other through
- * the patch, so they are laid one after the other on this thread.
+ * Blend: the tip drags a patch of what it has crossed, and colours are stirred as paint. Marks depend on
+ * each other through the patch, so they are laid one after the other; the tiles of a large one go to all
+ * threads.
  */
 export class Smear {
   readonly side: number;
   #patch: number;
   #first = true;
+  /** The paint of the tiles it went over, those that it came to last at the end. */
+  #paints = new Map<number, number>();
 
   constructor(
     readonly bench: Bench,
@@ -54,11 +65,14 @@ export class Smear {
   }
 
   get #bytes(): number {
-    return this.side * this.side * 8 + 64;
+    return this.side * this.side * 4 * PLANES + 64;
   }
 
   free(): void {
-    this.bench.store.heap.free(this.#patch, this.#bytes);
+    const { heap } = this.bench.store;
+    heap.free(this.#patch, this.#bytes);
+    for (const paint of this.#paints.values()) heap.free(paint, PAINT_BYTES);
+    this.#paints.clear();
   }
 
   /** Lays a list of marks. Returns the keys of the tiles they touched. */
@@ -69,8 +83,48 @@ export class Smear {
       if (this.#first) this.#mark(marks.at(i), true, keys);
       this.#first = false;
       this.#mark(marks.at(i), false, keys);
+      this.#putAway();
     }
+    for (const key of keys) this.#show(key);
+    this.bench.workforce.run(true);
     return [...keys];
+  }
+
+  /** Writes to the tape what shows a tile's paint in it. */
+  #show(key: number): void {
+    const { store, workforce } = this.bench;
+    const paint = this.#paints.get(key);
+    const tile = this.start.tile(key);
+    if (paint === undefined || !tile) return;
+    if (workforce.isFull) workforce.run(true);
+    workforce.beginJob();
+    workforce.write(TAPE.showPaint, store.address(tile), paint);
+    workforce.endJob();
+  }
+
+  /** Gives back paint that has not been gone over for long. */
+  #putAway(): void {
+    const { store, workforce } = this.bench;
+    const tooMany = [...this.#paints.keys()].slice(0, Math.max(0, this.#paints.size - MOST_PAINTS));
+    for (const key of tooMany) this.#show(key);
+    workforce.run(true);
+    for (const key of tooMany) {
+      store.heap.free(this.#paints.get(key) as number, PAINT_BYTES);
+      this.#paints.delete(key);
+    }
+  }
+
+  /** The paint of a tile; where there is none yet, what makes it is written to the tape. */
+  #paintOf(key: number, tile: Tile): number {
+    const { store, workforce } = this.bench;
+    const known = this.#paints.get(key);
+    this.#paints.delete(key);
+    const paint = known ?? store.heap.allocate(PAINT_BYTES);
+    this.#paints.set(key, paint);
+    if (known !== undefined) return paint;
+    workforce.write(TAPE.encodePaint, paint, store.address(tile));
+    for (const mask of this.start.masks(key)) workforce.write(TAPE.closePaint, paint, mask);
+    return paint;
   }
 
   /** Whether a mark's middle is so near that the patch reaches the sheet. */
@@ -92,24 +146,24 @@ export class Smear {
     const right = Math.min(side, width - ox);
     const bottom = Math.min(side, height - oy);
     if (left === 0 && top === 0 && right === side && bottom === side) return;
-    const { u16 } = this.bench.store.heap;
+    const { f32 } = this.bench.store.heap;
     const plane = side * side;
-    for (let c = 0; c < 4; c++) {
-      const at = (this.#patch >> 1) + c * plane;
+    for (let c = 0; c < PLANES; c++) {
+      const at = (this.#patch >> 2) + c * plane;
       for (let y = top; y < bottom; y++) {
         const row = at + y * side;
-        u16.fill(u16[row + left] as number, row, row + left);
-        u16.fill(u16[row + right - 1] as number, row + right, row + side);
+        f32.fill(f32[row + left] as number, row, row + left);
+        f32.fill(f32[row + right - 1] as number, row + right, row + side);
       }
       for (let y = 0; y < top; y++)
-        u16.copyWithin(at + y * side, at + top * side, at + (top + 1) * side);
+        f32.copyWithin(at + y * side, at + top * side, at + (top + 1) * side);
       for (let y = bottom; y < side; y++)
-        u16.copyWithin(at + y * side, at + (bottom - 1) * side, at + bottom * side);
+        f32.copyWithin(at + y * side, at + (bottom - 1) * side, at + bottom * side);
     }
   }
 
   #mark(mark: number, fill: boolean, keys: Set<number>): void {
-    const { store, noise, workforce } = this.bench;
+    const { store, workforce } = this.bench;
     const { i32, f32 } = store.heap;
     const paper = this.bench.paper(this.start.picture);
     const w = mark >> 2;
@@ -143,12 +197,14 @@ export class Smear {
     for (const key of tilesIn(fill ? whole : own, width, height)) {
       const tile = fill ? null : this.start.tile(key);
       if (!fill && !tile) continue;
-      store.kernels.smearMark(
-        tile ? store.address(tile) : this.start.read(key),
+      workforce.beginJob();
+      const paint = tile ? this.#paintOf(key, tile) : this.start.read(key);
+      workforce.write(
+        TAPE.smear,
+        paint,
         tileColumn(key) * TILE_SIDE,
         tileRow(key) * TILE_SIDE,
         mark,
-        noise,
         this.#patch,
         this.side,
         ox,
@@ -162,14 +218,16 @@ export class Smear {
         paper.period,
         width,
         height,
-        workforce.scratch,
         toward(x - nearX),
         shareOf(x - nearX),
         toward(y - nearY),
         shareOf(y - nearY),
       );
+      workforce.endJob();
       if (!fill) keys.add(key);
     }
+    // Between pixels a tile reads of the patch what its neighbours change: those go in order.
+    workforce.run(!isExact || fill);
     if (fill) this.#goOnBeyond(ox, oy);
     if (fill) store.heap.i32.set([own.left, own.top, own.right, own.bottom], w + 1);
   }

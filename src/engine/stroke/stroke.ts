@@ -286,6 +286,7 @@ export class Stroke {
         leans: leans(brush),
         tile: (key) => this.#touch(key)?.after ?? null,
         read: (key) => this.#read(key),
+        masks: (key) => this.#inside.masks(key),
         below: this.#below,
         picture,
       });
@@ -390,9 +391,9 @@ export class Stroke {
     settled.clear();
   }
 
-  /** After a blend: what lies where the stroke may not go is as it was. */
+  /** After rubbing powder about: what lies where the stroke may not go is as it was. */
   #keepInside(keys: readonly number[]): void {
-    if (this.#inside.isEverywhere) return;
+    if (this.#inside.isEverywhere || this.#smear instanceof Smear) return;
     const { store, workforce } = this.bench;
     for (const key of keys) {
       const touched = this.#touched.get(key);

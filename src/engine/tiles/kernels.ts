@@ -2,31 +2,6 @@
 export type Kernels = {
   runTape(tape: number, scratch: number): number;
   pullJobs(next: number, tapes: number, count: number, scratch: number): number;
-  smearMark(
-    tile: number,
-    px: number,
-    py: number,
-    mark: number,
-    noise: number,
-    patch: number,
-    patchSide: number,
-    ox: number,
-    oy: number,
-    strength: number,
-    pickUp: number,
-    fill: number,
-    keepAlpha: number,
-    below: number,
-    grain: number,
-    period: number,
-    sheetRight: number,
-    sheetBottom: number,
-    scratch: number,
-    beside: number,
-    besideShare: number,
-    above: number,
-    aboveShare: number,
-  ): void;
   isUniform(tile: number): number;
   fillTile(tile: number, r: number, g: number, b: number, a: number): void;
   unpackStraight8(

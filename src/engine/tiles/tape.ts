@@ -89,6 +89,14 @@ export const TAPE = {
   smudge: 42,
   /** from to side spans grown y0 y1 */
   spreadCarried: 43,
+  /** paint px py mark patch side ox oy strength pick fill keep below paper period right bottom beside share above share */
+  smear: 44,
+  /** paint tile */
+  encodePaint: 45,
+  /** paint mask */
+  closePaint: 46,
+  /** tile paint */
+  showPaint: 47,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */
