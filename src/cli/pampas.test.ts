@@ -27,6 +27,29 @@ it.each(["night-stop", "studies-for-the-cover"])(
   },
 );
 
+it("large blends and rubs are the same bytes with one thread and with two", async () => {
+  const log = join(folder, "blends.jsonl");
+  const way = Array.from({ length: 40 }, (_, i) => [i * 12, 60 + i * 18, 260, 0.8, 1.1, 0.4, 0]);
+  const stroke = (brush: string, size: number, mode: string, colour: string): object => ({
+    do: "stroke",
+    ...{ layer: "a", brush, size, mode, colour, seed: 5, samples: way },
+  });
+  const commands = [
+    { pampas: 1, width: 900, height: 500 },
+    { do: "layer.add", id: "a", name: "A", above: null },
+    stroke("round-firm", 260, "paint", "#b3202c"),
+    stroke("charcoal-stick", 300, "paint", "#1d1b1a"),
+    stroke("round-soft", 360, "blend", "#000000"),
+    stroke("round-bristle", 300, "blend", "#000000"),
+    stroke("stump", 400, "blend", "#000000"),
+  ];
+  await writeFile(log, commands.map((one) => JSON.stringify(one)).join("\n"));
+  const [one, two] = [join(folder, "blends-1.png"), join(folder, "blends-2.png")];
+  await pampas("render", log, one);
+  await pampas("render", log, two, "--threads", "2");
+  expect((await readFile(one)).equals(await readFile(two))).toBe(true);
+});
+
 it("tells what a log and a picture hold", async () => {
   const { stdout } = await pampas("info", join("demo", "logs", "night-stop.jsonl"));
   expect(stdout).toMatch(/work log\n2000 × 1250 px at 200 ppi/);

@@ -1,4 +1,4 @@
-import { testWork, line, writeStraight } from "../engine.testing";
+import { fingerprint, line, testWork, writeStraight } from "../engine.testing";
 import { pixelOffset, tileKey } from "../tiles/layout";
 import { type Work } from "../command/work";
 import { type Engine } from "../engine";
@@ -166,4 +166,31 @@ describe("colours are stirred as paint", () => {
         expect(v * 255).toBeLessThan([121, 96, 60][c]! + 0.05);
       });
   });
+});
+
+// A selection with a soft border holds part of a pixel back: how often that is done must not show.
+it.each([40, 300])("at %i px, in a soft selection, batches of samples do not show", (size) => {
+  const samples = line([30, 60], [220, 120], { steps: 40, pressure: (u) => 0.3 + 0.6 * u });
+  const prints = [41, 1, 7].map((batch) => {
+    const { engine, work } = twoColours();
+    work.apply({
+      do: "select",
+      shape: { kind: "box", box: { left: 70, top: 40, right: 180, bottom: 130 } },
+    });
+    work.apply({ do: "select.change", change: { kind: "feather", by: 12 } });
+    const colour = "#000000";
+    work.beginStroke({
+      do: "stroke",
+      layer: "a",
+      brush: "round-soft",
+      size,
+      colour,
+      mode: "blend",
+    });
+    for (let i = 0; i < samples.length; i += batch) work.extendStroke(samples.slice(i, i + batch));
+    work.endStroke();
+    return fingerprint(engine, work);
+  });
+  expect(prints[1]).toBe(prints[0]);
+  expect(prints[2]).toBe(prints[0]);
 });

@@ -42,7 +42,7 @@ const STRAND_STEP = { share: 0.2, least: 1.5, most: 5, wide: 0.1 };
  * Marks that blend: px, and the pixels under a mark for each px between two of them; pictures and
  * grain take so many times as long as a plain disc.
  */
-const BLEND_STEP = { least: 1, reach: 20_000, textured: 3 };
+const BLEND_STEP = { least: 1, reach: 13_000, textured: 3 };
 /** Marks of a dry tip that blends stand so many radii apart. */
 const RUBBED_APART = 0.22;
 const RIBBON_STEP = { share: 0.22, least: 2, most: 24, wide: 0.08 };
