@@ -33,7 +33,13 @@ function wave(): Sample[] {
 type Mode = "paint" | "lift" | "blend";
 
 /** Ms that a whole stroke takes when it is drawn a frame at a time. */
-export function strokeTime(engine: Engine, id: string, size: number, mode: Mode, runs: number): number {
+export function strokeTime(
+  engine: Engine,
+  id: string,
+  size: number,
+  mode: Mode,
+  runs: number,
+): number {
   const work = engine.open(headerSchema.parse(SHEET));
   work.apply({ do: "layer.add", id: "a", name: "A", above: null });
   // There is something to lift and to blend.
