@@ -5,6 +5,8 @@ import { execFileSync } from "node:child_process";
 import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { hexToOklch } from "../src/engine/colour/oklch";
+import { stirred } from "../src/engine/pigment/pigment";
 import { type Pen, type PenPoint, swell } from "./pen";
 import { exported, freshTable, middle, settled } from "./table";
 
@@ -401,4 +403,19 @@ test("two colours are stirred as paint: blue and yellow make green", async ({ pa
   const name = (await mixture.getAttribute("aria-label")) ?? "";
   await mixture.click();
   await expect(page.getByLabel("Colour as hex")).toHaveValue(name.slice(-7));
+
+  // Picked halfway, the colour in hand is stirred toward what lies on the picture: blue into white gains chroma.
+  const { x, y } = await middle(page);
+  await page.getByRole("button", { name: "Pick", exact: true }).click();
+  await page.mouse.click(x, y);
+  const field = page.getByLabel("Colour as hex");
+  await expect(field).not.toHaveValue(name.slice(-7));
+  const sheet = await field.inputValue();
+  await colour(page, "#1b2a8c");
+  await page.getByLabel("How far toward the picked colour").fill("50");
+  await page.mouse.click(x, y);
+  await expect(field).toHaveValue(stirred("#1b2a8c", sheet, 0.5));
+  const tint = hexToOklch(await field.inputValue());
+  expect(tint.l).toBeGreaterThan(hexToOklch("#1b2a8c").l + 0.1);
+  expect(Math.abs(tint.h - hexToOklch("#1b2a8c").h)).toBeLessThan(25);
 });

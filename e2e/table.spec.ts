@@ -2,7 +2,7 @@ import { expect, type Page, test } from "@playwright/test";
 import { decode, encode } from "fast-png";
 import { type Pen, swell } from "./pen";
 import { traceAt, traces } from "./traces";
-import { exported, freshTable, middle, settled } from "./table";
+import { exported, freshTable, middle, settled, tableReady } from "./table";
 
 type Png = ReturnType<typeof decode>;
 const at = ({ data, width, channels }: Png, x: number, y: number): number[] =>
@@ -418,6 +418,27 @@ test.describe("the table", () => {
       "true",
     );
     await settled(page);
+  });
+
+  test("gives the hand back as it was left: brush, size, colours, stage", async ({ page }) => {
+    await freshTable(page, { width: 400, height: 300 });
+    await page.getByRole("tab", { name: "Paint", exact: true }).click();
+    await page.getByRole("tab", { name: "Hair and fur", exact: true }).click();
+    await page.getByRole("radio", { name: "Straight hair", exact: true }).click();
+    const size = page.getByLabel("Brush px");
+    await size.fill("77");
+    await size.press("Enter");
+    const field = page.getByLabel("Colour as hex");
+    await field.fill("#2e6ab0");
+    await page.reload();
+    await tableReady(page);
+    await expect(field).toHaveValue("#2e6ab0");
+    await expect(size).toHaveValue("77");
+    await expect(page.getByRole("radio", { name: "Straight hair", exact: true })).toBeChecked();
+    await expect(page.getByRole("tab", { name: "Paint", exact: true })).toHaveAttribute(
+      "aria-selected",
+      "true",
+    );
   });
 
   test("picks the colour where the pen rests, where that is switched on", async ({ page }) => {

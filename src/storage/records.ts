@@ -11,6 +11,7 @@ import {
   maskSchema,
   tabs,
 } from "../engine/picture/picture";
+import { laysSchema } from "../engine/compose/blend-modes";
 import { hexColour } from "../engine/colour/srgb";
 import { wellsSchema } from "../engine/colour/wells";
 import { guidesSchema } from "../engine/guides/guide";
@@ -18,7 +19,7 @@ import { paperSchema } from "../engine/paper/paper";
 import { stencilsSchema } from "../engine/stencil/stencil";
 import { studiesSchema } from "../engine/studies/studies";
 import { sunPinSchema } from "../engine/sun/sun-pin";
-import { brushSchema } from "../engine/stroke/brush";
+import { brushSchema, LEAST_SIZE, MOST_SIZE } from "../engine/stroke/brush";
 
 const bytes = z.custom<Uint8Array>((value) => value instanceof Uint8Array, "expected bytes");
 
@@ -169,6 +170,30 @@ export type AsideRecord = {
   value: unknown;
 };
 
+/** Brushes whose size and strength are kept at most. */
+export const MOST_AMOUNTS = 200;
+
+/** What was in the hand: brush, colours, and how large and strong each brush was set. */
+const handRecord = z.object({
+  brush: z.string().max(64),
+  lastBrush: z.string().max(64),
+  steady: z.number().min(0).max(1),
+  colour: hexColour,
+  second: hexColour,
+  stage: z.string().max(24),
+  kit: z.string().max(80),
+  takes: z.enum(["layer", "below"]),
+  amounts: z.record(
+    z.string().max(64),
+    z.object({
+      size: z.number().min(LEAST_SIZE).max(MOST_SIZE),
+      strength: z.number().min(0).max(1),
+      lays: laysSchema,
+    }),
+  ),
+});
+export type KeptHand = z.infer<typeof handRecord>;
+
 export const settingsRecord = z.object({
   room: z.enum(["day", "studio", "night"]).catch("studio"),
   standInPen: z.boolean().catch(false),
@@ -182,6 +207,8 @@ export const settingsRecord = z.object({
   /** Wells that are at hand in every picture. */
   wells: wellsSchema.catch([]),
   samplesMade: z.boolean().catch(false),
+  /** The hand as it was left; null: as a new one. */
+  hand: handRecord.nullable().catch(null),
 });
 export type Settings = z.infer<typeof settingsRecord>;
 export const defaultSettings: Settings = settingsRecord.parse({});

@@ -112,8 +112,12 @@ export class Shelf {
   }
 
   async changeSettings(changes: Partial<Settings>): Promise<Settings> {
-    const settings = { ...(await this.settings()), ...changes };
-    await this.db.put("settings", settings, "all");
+    // One transaction: what is changed meanwhile, here or in another tab, stays.
+    const tx = this.db.transaction("settings", "readwrite");
+    const parsed = settingsRecord.safeParse(await tx.store.get("all"));
+    const settings = { ...(parsed.success ? parsed.data : defaultSettings), ...changes };
+    await tx.store.put(settings, "all");
+    await tx.done;
     return settings;
   }
 }

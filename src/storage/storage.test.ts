@@ -9,7 +9,7 @@ import { bringBack } from "./aside";
 import { Connection } from "./connection";
 import { type Kept } from "./journal";
 import { Keeper } from "./keeper";
-import { type HeadRecord, type PictureRecord } from "./records";
+import { type HeadRecord, type KeptHand, type PictureRecord } from "./records";
 import { Shelf } from "./shelf";
 import { rawRecord } from "./unreadable";
 
@@ -542,5 +542,26 @@ describe("the shelf", () => {
     expect((await shelf.settings()).room).toBe("night");
     await db.put("settings", { room: "cellar", recent: "none" }, "all");
     expect(await shelf.settings()).toMatchObject({ room: "studio", recent: [] });
+  });
+
+  it("keeps what two change at once, and a hand that is out of bounds is a new one", async () => {
+    await Promise.all([
+      shelf.changeSettings({ room: "night" }),
+      shelf.changeSettings({ standInPen: true }),
+      shelf.changeSettings({ favourites: ["pencil-2b"] }),
+    ]);
+    const settings = await shelf.settings();
+    expect(settings).toMatchObject({ room: "night", standInPen: true, favourites: ["pencil-2b"] });
+    const hand: KeptHand = {
+      ...{ brush: "pen-fine", lastBrush: "pencil-2b", steady: 0.3, takes: "layer" },
+      ...{ colour: "#2e6ab0", second: "#f4efe6", stage: "Paint", kit: "Inks" },
+      amounts: { "pen-fine": { size: 12, strength: 0.5, lays: "normal" } },
+    };
+    await shelf.changeSettings({ hand });
+    expect((await shelf.settings()).hand).toEqual(hand);
+    for (const wrong of [{ colour: "blue" }, { steady: 7 }, { amounts: { a: { size: 1e9 } } }]) {
+      await db.put("settings", { ...settings, hand: { ...hand, ...wrong } }, "all");
+      expect(await shelf.settings()).toEqual({ ...settings, hand: null });
+    }
   });
 });

@@ -6,16 +6,13 @@ import { brushOf } from "../media";
 import { COLOUR, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Sample, sampleSchema } from "../stroke/sample";
-import { modeOf } from "../stroke/brush";
+import { LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";
 import { Stroke, type StrokeStart } from "../stroke/stroke";
 import { MOST_FRAMES } from "../studies/studies";
 import { type Box } from "../tiles/layout";
 import { type Applying } from "./command";
 
 export const MOST_SAMPLES = 200_000;
-/** Sizes of brushes, px. */
-const LEAST_SIZE = 0.5;
-const MOST_SIZE = 2000;
 
 /** What a stroke is before the pen has moved: the part that a live stroke begins with. */
 export const strokeStartSchema = z.strictObject({

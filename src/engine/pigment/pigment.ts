@@ -112,15 +112,20 @@ export function evenShare(at: number): number {
   return second / (first + second);
 }
 
+/** Two colours stirred as paint: at 0 the first, at 1 the second, evenly to the eye in between. */
+export function stirred(from: string, to: string, at: number): string {
+  const share = evenShare(at);
+  return rgbToHex(
+    colourOf(
+      mixed([
+        [1 - share, paintOf(hexToRgb(from))],
+        [share, paintOf(hexToRgb(to))],
+      ]),
+    ),
+  );
+}
+
 /** A string of mixtures from one colour to another, both among them. @param count 2 or more */
 export function stringOf(from: string, to: string, count: number): string[] {
-  const [first, second] = [paintOf(hexToRgb(from)), paintOf(hexToRgb(to))];
-  return Array.from({ length: count }, (_, i) => {
-    const share = evenShare(i / (count - 1));
-    const parts = [
-      [1 - share, first],
-      [share, second],
-    ] as const;
-    return rgbToHex(colourOf(mixed(parts)));
-  });
+  return Array.from({ length: count }, (_, i) => stirred(from, to, i / (count - 1)));
 }

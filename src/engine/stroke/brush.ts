@@ -5,6 +5,10 @@ import { type Contact } from "../dry/material";
 import { layingSchema } from "./laying/laying";
 import { tipSchema, tonesOf } from "./tip";
 
+/** Sizes of brushes, px. */
+export const LEAST_SIZE = 0.5;
+export const MOST_SIZE = 2000;
+
 /** What a stroke does with what is there. */
 export type StrokeMode = "paint" | "lift" | "blend";
 
@@ -77,7 +81,7 @@ export const brushSchema = z.strictObject({
   /** Raised whenever a brush that ships draws differently from before. */
   revision: z.int().min(1).max(100_000).default(1),
   tags: z.array(z.string().min(1).max(40)).max(20).default([]),
-  size: z.number().min(0.5).max(2000),
+  size: z.number().min(LEAST_SIZE).max(MOST_SIZE),
   strength: z.number().min(0).max(1),
   /** How its paint lies on what is there. */
   lays: laysSchema.default("normal"),

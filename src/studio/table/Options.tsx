@@ -15,7 +15,12 @@ import { useTransform } from "./transform/transform-store";
 
 /** What a colour is picked from. It holds for picking while a key is held, too. */
 function PickOptions() {
-  const { pickFrom, pickRadius, set } = useParts("pickFrom", "pickRadius", "set");
+  const { pickFrom, pickRadius, pickShare, set } = useParts(
+    "pickFrom",
+    "pickRadius",
+    "pickShare",
+    "set",
+  );
   return (
     <>
       <span>Press on the picture to take its colour</span>
@@ -40,6 +45,20 @@ function PickOptions() {
           onChange={(event) => set({ pickRadius: Number(event.target.value) })}
         />
         <output>{pickRadius}</output>
+      </label>
+      <label title="Below 100 the colour in hand is stirred, as paint, toward the one that is picked">
+        Toward it
+        <input
+          type="range"
+          className="swell"
+          min={10}
+          max={100}
+          step={5}
+          value={Math.round(pickShare * 100)}
+          aria-label="How far toward the picked colour"
+          onChange={(event) => set({ pickShare: Number(event.target.value) / 100 })}
+        />
+        <output>{Math.round(pickShare * 100)}</output>
       </label>
     </>
   );

@@ -22,6 +22,7 @@ import { ExportDialog } from "./ExportDialog";
 import { readKeys } from "./keys/key-map";
 import { KeysDialog } from "./keys/KeysDialog";
 import { LayersPanel } from "./layers/LayersPanel";
+import { keepHand, takeUpHand } from "./kept-hand";
 import { PaperDialog } from "./PaperDialog";
 import { PictureView } from "./PictureView";
 import { ReplayScreen } from "./replay/ReplayScreen";
@@ -35,6 +36,7 @@ import { Tray } from "./Tray";
 async function readSettings(): Promise<void> {
   const db = await openDatabase();
   const { room, standInPen, restPicks, recent, keys, wells } = await new Shelf(db).settings();
+  await takeUpHand(db);
   db.close();
   enterRoom(room);
   useWells.setState({ shared: wells });
@@ -146,10 +148,12 @@ export function Table({ id }: { id: string }) {
     });
     useCrit.setState({ charts: null, eyes: null, holes: null });
     useAdjust.setState({ adjustment: null, layer: null, before: false });
-    void readSettings();
     const stopFollowing = followBrushBox();
-    Session.open(id).then(
-      (made) => {
+    // The hand is as it was left before anything can be drawn with it.
+    const ready = readSettings().catch((error: unknown) => tell(whyOf(error)));
+    const stopKeeping = keepHand();
+    Promise.all([Session.open(id), ready]).then(
+      ([made]) => {
         opened = made;
         if (gone) void made.close();
         else setSession(made);
@@ -159,6 +163,7 @@ export function Table({ id }: { id: string }) {
     return () => {
       gone = true;
       stopFollowing();
+      stopKeeping();
       void opened?.close();
       setSession(null);
     };

@@ -28,14 +28,13 @@ import {
   amountsNow,
   modeNow,
   kitOrder,
-  LEAST_SIZE,
   type Mode,
-  MOST_SIZE,
   positionOf,
   sizeAt,
   useParts,
   useTable,
 } from "./table-store";
+import { LEAST_SIZE, MOST_SIZE } from "../../engine/stroke/brush";
 import { toggleTool } from "./region/region-store";
 import { toggleTransform } from "./transform/transform-store";
 

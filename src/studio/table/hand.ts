@@ -1,4 +1,5 @@
 import { Follower } from "../../engine/guides/follow";
+import { stirred } from "../../engine/pigment/pigment";
 import { type Studies } from "../../engine/studies/studies";
 import { type Sample } from "../../engine/stroke/sample";
 import { toPicture, turnedAt, type View, viewMatrix, wrapAngle, zoomedAt } from "../../worker/view";
@@ -63,6 +64,8 @@ export class Hand {
   /** Where a stroke began, and the timer that turns a rest there into picking. */
   #restAt: Point = { x: 0, y: 0 };
   #resting: ReturnType<typeof setTimeout> | undefined;
+  /** The colour that was in hand when picking began. */
+  #pickedInto = "";
   #pressed = 0.5;
   #raw = "onpointerrawupdate" in window;
   #listeners = new AbortController();
@@ -163,8 +166,7 @@ export class Hand {
     else if (this.held === "turn" || this.held === "zoom" || this.held === "amounts")
       this.#doing = this.held;
     else if (this.held === "pick" || tool === "pick" || event.altKey) {
-      this.#doing = "pick";
-      void this.#pick(place);
+      this.#startPicking(place);
     } else if (this.#regions.isOurs) {
       const { x, y } = this.#onPicture(place);
       this.#doing = this.#regions.begin([x, y], event.timeStamp) ? "region" : null;
@@ -233,8 +235,7 @@ export class Hand {
   #rested(): void {
     if (this.#doing !== "stroke") return;
     this.#giveUp();
-    this.#doing = "pick";
-    void this.#pick(this.#restAt);
+    this.#startPicking(this.#restAt);
   }
 
   #move(event: PointerEvent, raw: boolean): void {
@@ -323,12 +324,20 @@ export class Hand {
     return { x, y, width, height };
   }
 
+  /** Begins to pick: wherever the press goes, what is picked meets the colour that was in hand before. */
+  #startPicking(place: Point): void {
+    this.#doing = "pick";
+    this.#pickedInto = useTable.getState().colour;
+    void this.#pick(place);
+  }
+
   async #pick(place: Point): Promise<void> {
     const { x, y } = this.#onPicture(place);
-    const { pickFrom, pickRadius: radius, selected } = useTable.getState();
+    const into = this.#pickedInto;
+    const { pickFrom, pickRadius: radius, pickShare, selected } = useTable.getState();
     const layer = pickFrom === "layer" ? (selected[0] ?? null) : null;
     const hex = await this.session.link.api.colourAt(x, y, { radius, layer });
-    if (hex) useTable.getState().chooseColour(hex);
+    if (hex) useTable.getState().chooseColour(pickShare < 1 ? stirred(into, hex, pickShare) : hex);
   }
 
   /** Sends samples on to the engine. */

@@ -2,7 +2,7 @@ import { type Lays } from "../../engine/compose/blend-modes";
 import { create } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { brushes } from "../../engine/media";
-import { modeOf } from "../../engine/stroke/brush";
+import { LEAST_SIZE, modeOf, MOST_SIZE } from "../../engine/stroke/brush";
 import { brushById } from "../brushes/brush-box";
 import { type Brush } from "../../engine/stroke/brush";
 import { type Box } from "../../engine/tiles/layout";
@@ -69,6 +69,8 @@ export type TableState = {
   /** What colours are picked from, and the radius of the disc whose mean they are, px. */
   pickFrom: "seen" | "layer";
   pickRadius: number;
+  /** How far a picked colour takes the one in hand toward it, stirred as paint: 0…1, at 1 it takes its place. */
+  pickShare: number;
   /** Hue of the Leaf's right page; greys keep it. */
   hue: number;
   recent: string[];
@@ -129,6 +131,7 @@ export const useTable = create<TableState>()((set) => ({
   takes: "layer",
   pickFrom: "seen",
   pickRadius: 0,
+  pickShare: 1,
   steady: 0.15,
   colour: "#2b2b33",
   second: "#f4efe6",
@@ -215,8 +218,6 @@ function ownAmounts(id: string): BrushAmounts {
 }
 
 /** Size runs evenly to the eye: position 0…1 ↔ 0.5…2000 px. */
-export const LEAST_SIZE = 0.5;
-export const MOST_SIZE = 2000;
 export const sizeAt = (position: number): number => {
   const size = LEAST_SIZE * (MOST_SIZE / LEAST_SIZE) ** Math.min(1, Math.max(0, position));
   return size < 10 ? Math.round(size * 10) / 10 : Math.round(size);
