@@ -2,7 +2,7 @@ import { expect, type Page, test } from "@playwright/test";
 import { decode, encode } from "fast-png";
 import { type Pen, swell } from "./pen";
 import { traceAt, traces } from "./traces";
-import { exported, freshTable, middle, settled, tableReady } from "./table";
+import { exported, freshTable, middle, setting, settled, tableReady } from "./table";
 
 type Png = ReturnType<typeof decode>;
 const at = ({ data, width, channels }: Png, x: number, y: number): number[] =>
@@ -430,6 +430,7 @@ test.describe("the table", () => {
     await size.press("Enter");
     const field = page.getByLabel("Colour as hex");
     await field.fill("#2e6ab0");
+    await expect.poll(() => setting(page, "all")).toContain('"colour":"#2e6ab0"');
     await page.reload();
     await tableReady(page);
     await expect(field).toHaveValue("#2e6ab0");

@@ -51,6 +51,23 @@ export async function freshTable(
   return Pen.on(page);
 }
 
+/** What is kept beside the pictures under a name, as JSON. */
+export const setting = (page: Page, name: string): Promise<string> =>
+  page.evaluate(
+    (key) =>
+      new Promise<string>((resolve) => {
+        const open = indexedDB.open("pampas");
+        open.onsuccess = () => {
+          const get = open.result.transaction("settings").objectStore("settings").get(key);
+          get.onsuccess = () => {
+            open.result.close();
+            resolve(JSON.stringify(get.result ?? null));
+          };
+        };
+      }),
+    name,
+  );
+
 /** The middle of the view, CSS px. */
 export async function middle(page: Page): Promise<{ x: number; y: number }> {
   const box = await page.getByTestId("view").boundingBox();

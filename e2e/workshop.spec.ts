@@ -2,7 +2,7 @@ import { expect, type Page, test } from "@playwright/test";
 import { readFile } from "node:fs/promises";
 import { unzipSync } from "fflate";
 import { swell } from "./pen";
-import { exported, freshTable, middle, openPortfolio, settled } from "./table";
+import { exported, freshTable, middle, openPortfolio, settled, setting } from "./table";
 
 const number = (page: Page, label: string) => page.getByLabel(`${label}, exactly`, { exact: true });
 
@@ -105,23 +105,7 @@ test("a brush in the making survives the page being lost", async ({ page }) => {
   await page.getByLabel("Name of the brush").fill("Half made");
   await part(page, "Ends");
   await number(page, "Thins out over").fill("77");
-  await expect
-    .poll(() =>
-      page.evaluate(
-        () =>
-          new Promise<string>((resolve) => {
-            const open = indexedDB.open("pampas");
-            open.onsuccess = () => {
-              const get = open.result.transaction("settings").objectStore("settings").get("draft");
-              get.onsuccess = () => {
-                open.result.close();
-                resolve(JSON.stringify(get.result ?? null));
-              };
-            };
-          }),
-      ),
-    )
-    .toContain('"out":77');
+  await expect.poll(() => setting(page, "draft")).toContain('"out":77');
   await page.reload();
   await settled(page);
   await openWorkshop(page);

@@ -3,6 +3,7 @@ import { pixelOffset, tileKey } from "../tiles/layout";
 import { type Work } from "../command/work";
 import { type Engine } from "../engine";
 import { rgbToOklch, type Rgb } from "../colour/oklch";
+import { type Sample } from "./sample";
 import { colourOf, mixed, paintOf } from "../pigment/pigment";
 
 const SLOPE = 0.1;
@@ -193,4 +194,36 @@ it.each([40, 300])("at %i px, in a soft selection, batches of samples do not sho
   });
   expect(prints[1]).toBe(prints[0]);
   expect(prints[2]).toBe(prints[0]);
+});
+
+it("paint that was put away on a long stroke is taken up again, however it was batched", () => {
+  // So many rows of tiles that the first ones are put away before the last one is reached.
+  const side = 2048;
+  const rows = Array.from({ length: 30 }, (_, i) => 40 + i * 64);
+  const corners = [...rows, 40].flatMap((y, i): [number, number][] => {
+    const [from, to] = i % 2 === 0 ? [20, side - 20] : [side - 20, 20];
+    return [
+      [from, y],
+      [to, y],
+    ];
+  });
+  const samples: Sample[] = corners.map(([x, y], i) => [i * 400, x, y, 0.8, 1.4, 0, 0]);
+  const prints = [samples.length, 5].map((batch) => {
+    const { engine, work } = testWork({ width: side, height: side });
+    for (const [i, colour] of ["#1b2a8c", "#f5d327", "#b3202c"].entries())
+      work.apply({
+        do: "stroke",
+        ...{ layer: "a", brush: "round-firm", size: 900, colour },
+        samples: line([200 + i * 800, 100], [200 + i * 800, 1950]),
+      });
+    const colour = "#000000";
+    work.beginStroke({
+      do: "stroke",
+      ...{ layer: "a", brush: "round-soft", size: 16, colour, mode: "blend" },
+    });
+    for (let i = 0; i < samples.length; i += batch) work.extendStroke(samples.slice(i, i + batch));
+    work.endStroke();
+    return fingerprint(engine, work);
+  });
+  expect(prints[1]).toBe(prints[0]);
 });

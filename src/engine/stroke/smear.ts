@@ -104,8 +104,9 @@ export class Smear {
 
   /** Gives back paint that has not been gone over for long. */
   #putAway(): void {
+    if (this.#paints.size <= MOST_PAINTS) return;
     const { store, workforce } = this.bench;
-    const tooMany = [...this.#paints.keys()].slice(0, Math.max(0, this.#paints.size - MOST_PAINTS));
+    const tooMany = [...this.#paints.keys()].slice(0, this.#paints.size - MOST_PAINTS);
     for (const key of tooMany) this.#show(key);
     workforce.run(true);
     for (const key of tooMany) {

@@ -6,8 +6,8 @@ import { Shelf } from "../../storage/shelf";
 import { remember } from "./session";
 import { stages, type TableState, useTable } from "./table-store";
 
-/** After the last change to the hand it is kept, ms. */
-const RESTS = 400;
+/** From keeping the hand to keeping it again, ms. */
+const APART = 400;
 
 /** What of the table is the hand: what would be painted with next. */
 function handOf(state: TableState): KeptHand {
@@ -31,20 +31,25 @@ const parts = [
 /** Keeps the hand for the next visit, from now on. Returns a function that keeps it once more and stops. */
 export function keepHand(): () => void {
   let waiting: ReturnType<typeof setTimeout> | undefined;
+  let isOld = false;
   const keep = (): void => {
-    if (waiting === undefined) return;
-    clearTimeout(waiting);
-    waiting = undefined;
-    void remember({ hand: handOf(useTable.getState()) });
+    if (isOld) void remember({ hand: handOf(useTable.getState()) });
+    isOld = false;
+  };
+  /** The first change is kept at once, those that follow it closely together. */
+  const next = (): void => {
+    waiting = isOld ? setTimeout(next, APART) : undefined;
+    keep();
   };
   const stop = useTable.subscribe((now, before) => {
     if (parts.every((part) => now[part] === before[part])) return;
-    clearTimeout(waiting);
-    waiting = setTimeout(keep, RESTS);
+    isOld = true;
+    if (waiting === undefined) next();
   });
   window.addEventListener("pagehide", keep);
   return () => {
     stop();
+    clearTimeout(waiting);
     keep();
     window.removeEventListener("pagehide", keep);
   };
