@@ -10,6 +10,9 @@ import { layMarks } from "./mark";
 import { fillTile, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
 import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
+import { sweepTile } from "./oil/exchange";
+import { lightRelief } from "./oil/relief";
+import { closeWet, restPaint, showWet, wakePaint } from "./oil/wet";
 import { closePaint, encodePaint, showPaint, smearMark } from "./smear";
 import { smudgeMark, spreadCarried } from "./smudge";
 import { tintTile } from "./tint";
@@ -68,6 +71,12 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  45 paint tile                                  a tile's colours as paint
  *  46 paint mask                                  paint closed, but for a mask
  *  47 tile paint                                  what has become of the paint
+ *  48 wet skin more bulk more relief isWet px py paper period rough   wet paint unpacked
+ *  49 wet mask                                    wet paint closed, but for a mask
+ *  50 wet px py sweeps list count sums            bristles swept over wet paint
+ *  51 tile relief under wet left top right bottom what has become of wet paint
+ *  52 wet skin more bulk more                     wet paint packed
+ *  53 dst src nine reliefs, light x y z depth gloss   paint that stands up, in the light
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -117,6 +126,12 @@ const SMEAR: i32 = 44;
 const ENCODE_PAINT: i32 = 45;
 const CLOSE_PAINT: i32 = 46;
 const SHOW_PAINT: i32 = 47;
+const WAKE_PAINT: i32 = 48;
+const CLOSE_WET: i32 = 49;
+const SWEEP: i32 = 50;
+const SHOW_WET: i32 = 51;
+const REST_PAINT: i32 = 52;
+const LIGHT_RELIEF: i32 = 53;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -323,6 +338,30 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case SHOW_PAINT:
         showPaint(at(t, 1), at(t, 2), scratch);
         t += 3 << 2;
+        break;
+      case WAKE_PAINT:
+        wakePaint(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11), reinterpret<f32>(at(t, 12)));
+        t += 13 << 2;
+        break;
+      case CLOSE_WET:
+        closeWet(at(t, 1), at(t, 2));
+        t += 3 << 2;
+        break;
+      case SWEEP:
+        sweepTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), scratch + REGION_AT);
+        t += 8 << 2;
+        break;
+      case SHOW_WET:
+        showWet(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), scratch);
+        t += 9 << 2;
+        break;
+      case REST_PAINT:
+        restPaint(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5));
+        t += 6 << 2;
+        break;
+      case LIGHT_RELIEF:
+        lightRelief(at(t, 1), at(t, 2), t + 12, t + 48, scratch + REGION_AT);
+        t += 17 << 2;
         break;
       case UNDER:
         layUnder(at(t, 1), at(t, 2));

@@ -26,6 +26,10 @@ export type Applying = {
   bench: Bench;
   /** Puts a tile (or nothing) in place, remembering what was there. Takes over the caller's hold. */
   swap(layer: string, key: number, after: Tile | null, plane?: PlaneName): void;
+  /** Lets a layer's wet paint dry as it stands. Any exchange of its colour does that too, but for `keepingWet`. */
+  dry(layer: string): void;
+  /** Carries out exchanges that know what is wet and what they do to it. */
+  keepingWet(act: () => void): void;
   setStructure(structure: Structure): void;
   /** Says how far long work has come; throws where the person wants it stopped. */
   tell(label: string, share: number): void;

@@ -206,9 +206,11 @@ export function copyLayer(applying: Applying, command: z.infer<typeof copySchema
     }));
   const place = picture.indexOf(command.id) + 1;
   withLayers(applying, [...layers.slice(0, place), ...made, ...layers.slice(place)]);
-  for (const [id, as] of names)
-    for (const [name, plane] of picture.planesOf(id))
-      for (const [key, tile] of plane) applying.swap(as, key, bench.store.retain(tile), name);
+  applying.keepingWet(() => {
+    for (const [id, as] of names)
+      for (const [name, plane] of picture.planesOf(id))
+        for (const [key, tile] of plane) applying.swap(as, key, bench.store.retain(tile), name);
+  });
   return "duplicate layer";
 }
 
@@ -216,6 +218,7 @@ export function clearLayer(applying: Applying, { id }: z.infer<typeof clearSchem
   const { picture } = applying;
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to clear it.`);
+  applying.dry(id);
   const planes = picture.planesOf(id).filter(([name]) => name !== MASK);
   if (!picture.structure.selection) {
     for (const [name, plane] of planes)

@@ -3,13 +3,17 @@ import { z } from "zod";
 import { laysSchema } from "../compose/blend-modes";
 import { hexColour } from "../colour/srgb";
 import { brushOf } from "../media";
-import { COLOUR, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
+import { WET_PLANES } from "../oil/wet-planes";
+import { COLOUR, layerId, MASK, type Picture, type PlaneName, SELECTION } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Sample, sampleSchema } from "../stroke/sample";
 import { LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";
-import { Stroke, type StrokeStart } from "../stroke/stroke";
+import { beginStroke } from "../stroke/begin";
+import { type StrokeStart } from "../stroke/stroke";
+import { type Stroker } from "../stroke/stroker";
 import { MOST_FRAMES } from "../studies/studies";
 import { type Box } from "../tiles/layout";
+import { type Tile } from "../tiles/tile-store";
 import { type Applying } from "./command";
 
 export const MOST_SAMPLES = 200_000;
@@ -93,18 +97,15 @@ export const strokeLabel = (command: StrokeStartCommand): string => modeLabels[c
 
 /** Draws a whole stroke. */
 export function applyStroke(applying: Applying, command: StrokeCommand): string {
-  const stroke = new Stroke(
-    applying.bench,
-    applying.picture,
-    strokeStart(applying.picture, command),
-  );
+  const { bench, picture } = applying;
+  const stroke = beginStroke(bench, picture, strokeStart(picture, command));
   stroke.extend(command.samples);
   finishStroke(applying, stroke);
   return strokeLabel(command);
 }
 
 /** Ends a stroke and notes the tiles that it changed. */
-export function finishStroke(applying: Applying, stroke: Stroke): void {
+export function finishStroke(applying: Applying, stroke: Stroker): void {
   const { picture, bench } = applying;
   const { layer } = stroke.start;
   const tiles = stroke.end();
@@ -112,17 +113,20 @@ export function finishStroke(applying: Applying, stroke: Stroke): void {
   if (layer === SELECTION && !picture.structure.selection)
     applying.setStructure({ ...picture.structure, selection: true });
   // The stroke wrote in place; put its tiles back in through the door that remembers.
-  for (const { plane: name, key, before, after } of tiles) {
+  for (const { plane: name, key, before } of tiles) {
     const plane = picture.plane(layer, name);
     if (before) plane.set(key, before);
     else plane.delete(key);
-    applying.swap(
-      layer,
-      key,
-      bench.store.isEmpty(after) ? (bench.store.release(after), null) : after,
-      name,
-    );
   }
+  const isWet = tiles.some(({ plane }) => WET_PLANES.includes(plane));
+  const swap = (name: PlaneName, key: number, after: Tile): void => {
+    const isEmpty = bench.store.isEmpty(after);
+    if (isEmpty) bench.store.release(after);
+    applying.swap(layer, key, isEmpty ? null : after, name);
+  };
+  const put = (): void => tiles.forEach(({ plane, key, after }) => swap(plane, key, after));
+  if (isWet) applying.keepingWet(put);
+  else put();
 }
 
 const scaledStroke = (command: StrokeCommand, by: number): StrokeCommand => ({

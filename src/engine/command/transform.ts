@@ -98,6 +98,7 @@ export function transformPlanes(
   mask: Plane | null = null,
 ): void {
   const { picture, bench } = applying;
+  applying.dry(id);
   const isLinked = id === SELECTION || (picture.layer(id).mask?.linked ?? true);
   for (const [name, plane] of picture.planesOf(id)) {
     if (name === MASK && !isLinked) continue;

@@ -2,7 +2,10 @@ import { type Header } from "../picture/header";
 import { COLOUR, Picture, type PlaneName, type Structure } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { checkedSamples, type Sample } from "../stroke/sample";
-import { type Bench, Stroke } from "../stroke/stroke";
+import { WET_PLANES } from "../oil/wet-planes";
+import { beginStroke } from "../stroke/begin";
+import { type Bench } from "../stroke/stroke";
+import { type Stroker } from "../stroke/stroker";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying, type Change, type TileSwap } from "./command";
 import { applyCommand, type Command, isSilent, parseCommand } from "./commands";
@@ -41,7 +44,7 @@ export class Work {
   readonly history: History;
   /** How many commands of the log are in force. The log itself is kept by who listens. */
   place = 0;
-  #live: { stroke: Stroke; command: StrokeStartCommand } | null = null;
+  #live: { stroke: Stroker; command: StrokeStartCommand } | null = null;
   #tried: { command: Command; change: Change } | null = null;
 
   constructor(
@@ -114,7 +117,7 @@ export class Work {
     this.#begin();
     const command = strokeStartSchema.parse(data);
     this.#live = {
-      stroke: new Stroke(this.bench, this.picture, strokeStart(this.picture, command)),
+      stroke: beginStroke(this.bench, this.picture, strokeStart(this.picture, command)),
       command,
     };
   }
@@ -172,7 +175,7 @@ export class Work {
     if (!command) return;
     this.abandonStroke();
     this.#live = {
-      stroke: new Stroke(this.bench, this.picture, strokeStart(this.picture, command)),
+      stroke: beginStroke(this.bench, this.picture, strokeStart(this.picture, command)),
       command,
     };
   }
@@ -252,6 +255,21 @@ export class Work {
     const { picture, bench } = this;
     const before = picture.structure;
     const swaps: TileSwap[] = [];
+    let keepsWet = false;
+    const exchange: Applying["swap"] = (layer, key, after, name = COLOUR) => {
+      const plane = picture.plane(layer, name);
+      const there: Tile | null = plane.get(key) ?? null;
+      if (after) plane.set(key, bench.store.retain(after));
+      else plane.delete(key);
+      // The plane's hold on the old tile passes to the change.
+      swaps.push({ layer, plane: name, key, before: there, after });
+    };
+    // What is seen of wet paint is in the colour and the relief already: it dries by being forgotten.
+    const dry = (layer: string): void => {
+      const planes = picture.planes.get(layer);
+      for (const name of WET_PLANES)
+        for (const key of [...(planes?.get(name)?.keys() ?? [])]) exchange(layer, key, null, name);
+    };
     const applying: Applying = {
       picture,
       bench,
@@ -260,12 +278,14 @@ export class Work {
         picture.structure = structure;
       },
       swap: (layer, key, after, name = COLOUR) => {
-        const plane = picture.plane(layer, name);
-        const there: Tile | null = plane.get(key) ?? null;
-        if (after) plane.set(key, bench.store.retain(after));
-        else plane.delete(key);
-        // The plane's hold on the old tile passes to the change.
-        swaps.push({ layer, plane: name, key, before: there, after });
+        if (name === COLOUR && !keepsWet) dry(layer);
+        exchange(layer, key, after, name);
+      },
+      dry: (layer) => dry(layer),
+      keepingWet: (act) => {
+        keepsWet = true;
+        act();
+        keepsWet = false;
       },
     };
     let label: string;

@@ -35,6 +35,7 @@ import {
   softPlaces,
   windowAround,
 } from "./soft";
+import { reliefOf, writeRelief } from "./relief";
 import { type Level, levelsAround, opened } from "./levels";
 import { holds, type Node, treeOf } from "./tree";
 
@@ -451,7 +452,8 @@ export class Compositor {
     const layers = this.#layers;
     let reached = keys;
     for (let one = layers.find(({ id }) => id === layer); one;) {
-      if (one.contour) {
+      // Light on paint that stands up looks at what stands beside it.
+      if (one.contour || reliefOf(this.picture, one.id)) {
         reached = [...new Set(keys.flatMap(around))];
         break;
       }
@@ -536,12 +538,22 @@ export class Compositor {
     if (layer.kind === "fill") return this.#filled(key, layer, plates);
     const tile = this.#tile(layer.id, key);
     if (!tile) return 0;
-    const address = this.store.address(tile);
+    const address = this.#lit(key, layer.id, this.store.address(tile), plates);
     if (!layer.tint) return address;
     const tinted = plates.take();
     const [r, g, b] = hexToQ15(layer.tint);
     workforce.write(TAPE.tint, tinted, address, r, g, b);
     return tinted;
+  }
+
+  /** Paint that stands up, in the light; other paint as it is. */
+  #lit(key: number, layer: string, from: number, plates: Plates): number {
+    const relief = this.#standIns.has(layer) ? null : reliefOf(this.picture, layer);
+    if (!relief?.has(key)) return from;
+    const lit = plates.take();
+    const { sun } = this.picture.structure;
+    writeRelief(this.store, this.workforce, relief, around(key), sun, [lit, from]);
+    return lit;
   }
 
   #filled(key: number, { paint }: Layer, plates: Plates): number {

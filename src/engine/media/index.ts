@@ -4,6 +4,7 @@ import { charcoals } from "./charcoals";
 import { hair } from "./hair";
 import { inks } from "./inks";
 import { markers } from "./markers";
+import { oils } from "./oils";
 import { pastels } from "./pastels";
 import { pencils } from "./pencils";
 import { powderTools } from "./powder-tools";
@@ -16,6 +17,7 @@ export const brushes: readonly Brush[] = [
   ...charcoals,
   ...pastels,
   ...powderTools,
+  ...oils,
   ...inks,
   ...markers,
   ...hair,

@@ -39,6 +39,7 @@ import { Inside } from "../select/inside";
 import { type Sample } from "./sample";
 import { Smear } from "./smear";
 import { Smudge } from "./smudge";
+import { type Stroker } from "./stroker";
 import { type TipShelf } from "./tip-shelf";
 import { Walker, type WalkerStart, type WalkState } from "./walk";
 
@@ -200,7 +201,7 @@ const reaches = ({ left, top, right, bottom }: Box, px: number, py: number): boo
  * The last stretch of the path is a trial: it is drawn to where the pen is, and taken back
  * (by putting back the plane under it) as soon as the pen has moved on.
  */
-export class Stroke {
+export class Stroke implements Stroker {
   readonly samples: Sample[] = [];
   #touched = new Map<number, Touched>();
   #path: Path;

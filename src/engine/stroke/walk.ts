@@ -189,12 +189,14 @@ export class Walker {
   }
 
   /** What lays the marks of this train: an overtip is always a train of marks. */
-  get #kind(): Brush["laying"]["kind"] {
+  get #kind(): Exclude<Brush["laying"]["kind"], "bristles"> {
     const { brush, train, mode } = this.start;
     if (train !== brush) return "marks";
     const { kind } = brush.laying;
     const staysItself = kind === "spray" || kind === "hairs" || kind === "strands";
-    return mode === "blend" && !staysItself ? "marks" : kind;
+    // On a mask there is no wet paint: bristles leave the marks of their tip.
+    const isPlain = kind === "bristles" || (mode === "blend" && !staysItself);
+    return isPlain ? "marks" : kind;
   }
 
   /** Where the brush keeps what it needs from place to place. */

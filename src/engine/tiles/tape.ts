@@ -97,6 +97,18 @@ export const TAPE = {
   closePaint: 46,
   /** tile paint */
   showPaint: 47,
+  /** wet skin more bulk more relief isWet px py paper period rough */
+  wakePaint: 48,
+  /** wet mask */
+  closeWet: 49,
+  /** wet px py sweeps list count sums */
+  sweep: 50,
+  /** tile relief under wet left top right bottom */
+  showWet: 51,
+  /** wet skin more bulk more */
+  restPaint: 52,
+  /** dst src nine reliefs, light x y z depth gloss */
+  lightRelief: 53,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

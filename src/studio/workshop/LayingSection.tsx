@@ -2,6 +2,7 @@
 
 import { drivenNames, type DrivenName } from "../../engine/dry/material";
 import { graphite } from "../../engine/dry/materials";
+import { hog } from "../../engine/media/oils";
 import { type Laying, layingSchema } from "../../engine/stroke/laying/laying";
 import { type Brush } from "../../engine/stroke/brush";
 import { NumberRow, ParameterEditor } from "./ParameterEditor";
@@ -25,6 +26,12 @@ const kinds: Record<Kind, { name: string; about: string; first: Laying }> = {
     about:
       "Rubbed over the paper’s tooth: graphite, charcoal, chalk, pastel, wax. Size, stretch and angle shape the tip; flow is what of the pen’s pressure comes down.",
     first: layingSchema.parse(graphite(0.68)),
+  },
+  bristles: {
+    name: "Bristles",
+    about:
+      "A tuft swept through wet paint that stands up. Each bristle lays what it holds, takes up what lies there and ploughs some aside, until it has run dry. Size is the tuft’s width, strength its load.",
+    first: hog,
   },
   spray: {
     name: "Spray",
@@ -122,6 +129,22 @@ const numbers: Record<Kind, Numbers> = {
     ["rubs", "Rubs, in Blend", 0, 3, 0.05],
     ["pulls", "Pulls off, in Lift", 0, 12, 0.1],
   ],
+  bristles: [
+    ["depth", "Depth to width", 0.06, 1, 0.01],
+    ["cover", "How close they stand", 1, 1.8, 0.01],
+    ["soft", "Softness", 0, 1, 0.01],
+    ["stiff", "Scratches when pressed", 0, 1, 0.01],
+    ["splay", "Parts when pressed", 0, 0.6, 0.01],
+    ["trails", "Trails behind", 0, 4, 0.05],
+    ["gives", "Lays", 0.05, 0.5, 0.01],
+    ["takes", "Takes up", 0.05, 0.6, 0.01],
+    ["ploughs", "Ploughs aside", 0, 2.5, 0.05],
+    ["film", "Paint on the tip, px", 0.4, 4, 0.05],
+    ["run", "Load lasts, widths", 2, 40, 0.5],
+    ["hair", "Unevenness of hairs", 0, 0.9, 0.01],
+    ["ridge", "Lanes and ridges", 0, 1, 0.01],
+    ["thick", "Takes less from, px", 0.5, 6, 0.1],
+  ],
   spray: [
     ["specks", "Specks", 1, 64, 1],
     ["spread", "Spread", 0, 4, 0.05],
@@ -172,6 +195,14 @@ const choices: Partial<Record<Kind, { key: string; label: string; values: [strin
       ["fine", "fine"],
       ["medium", "medium"],
       ["coarse", "coarse"],
+    ],
+  },
+  bristles: {
+    key: "outline",
+    label: "Cut of the tuft",
+    values: [
+      ["round", "round"],
+      ["square", "square"],
     ],
   },
   hairs: {
@@ -236,6 +267,17 @@ export function LayingSection({ brush, change }: SectionProps) {
               </option>
             ))}
           </select>
+        </label>
+      )}
+      {laying.kind === "bristles" && (
+        <label className="check">
+          <input
+            type="checkbox"
+            className="form-check-input"
+            checked={laying.turns}
+            onChange={(event) => set("turns", event.target.checked)}
+          />
+          Turns with the stroke: its width stays across the travel
         </label>
       )}
       {laying.kind === "contact" && (

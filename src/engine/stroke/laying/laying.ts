@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { contactSchema } from "../../dry/material";
+import { bristlesSchema } from "../../oil/bristles";
 import { everySchema } from "./every";
 import { hairsSchema } from "./hairs";
 import { spraySchema } from "./spray";
@@ -9,7 +10,7 @@ import { weaveSchema } from "./weave";
 /**
  * How marks follow the hand: a train of tips; one clean line; a cloud of specks; tufts of
  * hair; strands that run along; a line that ties itself to what is near; one long tip
- * stretched over the whole stroke; a dry tip rubbed over the paper.
+ * stretched over the whole stroke; a dry tip rubbed over the paper; bristles in wet paint.
  */
 export const layingSchema = z.discriminatedUnion("kind", [
   z.strictObject({
@@ -19,6 +20,7 @@ export const layingSchema = z.discriminatedUnion("kind", [
   }),
   z.strictObject({ kind: z.literal("line") }),
   contactSchema,
+  bristlesSchema,
   spraySchema,
   hairsSchema,
   strandsSchema,

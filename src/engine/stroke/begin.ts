@@ -1,0 +1,15 @@
+import { OilStroke } from "../oil/oil-stroke";
+import { COLOUR, type Picture, SELECTION } from "../picture/picture";
+import { Stroke, type Bench, type StrokeStart } from "./stroke";
+import { type Stroker } from "./stroker";
+
+/**
+ * Begins a stroke as its brush's medium has it. A mask knows no medium: there every brush leaves plain cover.
+ * @throws Refusal where the layer may not be worked on
+ */
+export function beginStroke(bench: Bench, picture: Picture, start: StrokeStart): Stroker {
+  const { laying } = start.brush;
+  const isPaint = start.plane === COLOUR && start.layer !== SELECTION;
+  if (laying.kind === "bristles" && isPaint) return new OilStroke(bench, picture, start, laying);
+  return new Stroke(bench, picture, start);
+}

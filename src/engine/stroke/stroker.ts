@@ -1,0 +1,15 @@
+import { type Sample } from "./sample";
+import { type StrokeStart, type StrokeTile } from "./stroke";
+
+/** A stroke in the making, whatever the medium. */
+export interface Stroker {
+  readonly start: StrokeStart;
+  /** All that the pen has reported so far. */
+  readonly samples: Sample[];
+  /** Takes samples and draws. Returns the keys of the tiles that changed. */
+  extend(samples: readonly Sample[]): number[];
+  /** Settles the stroke's end. Returns all that it has changed. */
+  end(): StrokeTile[];
+  /** Puts everything back as it was. Returns the keys of the tiles that had changed. */
+  abandon(): number[];
+}
