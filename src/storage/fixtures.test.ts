@@ -4,6 +4,7 @@ import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { type CommandInput, parseCommand } from "../engine/command/commands";
 import { fingerprint, line, stroke, testEngine, testHeader } from "../engine/engine.testing";
+import { type Layer, USUAL_RELIEF } from "../engine/picture/picture";
 import { Connection } from "./connection";
 import { type Database, logRange, openDatabase, tileRange } from "./database";
 import { Keeper } from "./keeper";
@@ -62,6 +63,13 @@ async function putUp(db: Database, { picture, head, log, tiles }: Stored): Promi
 async function pixelsOf(db: Database): Promise<{ pixels: string; notes: string[] }> {
   const keeper = new Keeper(new Connection(() => Promise.resolve(db)), ID, () => undefined);
   const { work, notes } = await keeper.open(engine, {}, () => undefined);
+  // What that shape did not know yet is as usual, and was not counted.
+  const { layers } = work.picture.structure;
+  for (const { relief } of layers) expect(relief).toEqual(USUAL_RELIEF);
+  work.picture.structure = {
+    ...work.picture.structure,
+    layers: layers.map(({ relief: _new, ...layer }) => layer as Layer),
+  };
   const pixels = createHash("sha256").update(fingerprint(engine, work)).digest("hex");
   work.release();
   return { pixels, notes };

@@ -4,6 +4,8 @@ import { layerToneSchema } from "../engine/adjust/adjustment";
 import { paintSchema } from "../engine/gradient/gradient";
 import {
   contourSchema,
+  reliefSchema,
+  USUAL_RELIEF,
   layerId,
   layerKinds,
   layerName,
@@ -81,6 +83,7 @@ const layerRecord = layerProperties
     through: z.boolean().default(false),
     mask: maskSchema.nullable().default(null),
     contour: contourSchema.nullable().default(null),
+    relief: reliefSchema.default(USUAL_RELIEF),
     tab: z.enum(tabs).nullable().default(null),
     paint: paintSchema.nullable().default(null),
     tone: layerToneSchema.nullable().default(null),

@@ -1,7 +1,10 @@
 import { type Work } from "../engine/command/work";
 import { brushesOnlyIn } from "../engine/media";
+import { isWet, standsUp } from "../engine/oil/dry-now";
 import { otherEngine } from "../engine/revision";
 import { type PictureState } from "./protocol";
+
+const nameOf = ({ id }: { id: string }): string => id;
 
 /** What a table's page is told of the picture on it. */
 export function pictureState({
@@ -25,6 +28,8 @@ export function pictureState({
     height,
     ppi: header.ppi,
     layers: structure.layers,
+    wet: structure.layers.filter(({ id: layer }) => isWet(picture, layer)).map(nameOf),
+    raised: structure.layers.filter(({ id: layer }) => standsUp(picture, layer)).map(nameOf),
     ground: structure.ground,
     paper: structure.paper,
     kit: brushesOnlyIn(picture).map(({ id: brush }) => brush),

@@ -36,6 +36,9 @@ export type PictureState = {
   ppi: number;
   /** Bottom first. */
   layers: readonly Layer[];
+  /** Ids of the layers whose paint can still be moved, and of those with paint that stands up. */
+  wet: readonly string[];
+  raised: readonly string[];
   ground: string;
   paper: Paper;
   /** Ids of the brushes that were brought into the picture. */

@@ -11,6 +11,7 @@ import { paintLog, writePicturePng } from "../engine/file/render";
 import { writeOpenRaster } from "../engine/file/openraster/write";
 import { newHeader } from "../engine/picture/header";
 import { type Paper } from "../engine/paper/paper";
+import { standsUp } from "../engine/oil/dry-now";
 import { SELECTION } from "../engine/picture/picture";
 import { toBase64 } from "../engine/file/base64";
 import { Refusal, Stopped } from "../engine/picture/refusal";
@@ -213,8 +214,10 @@ const shown: WorkEvents = {
   },
   restructured: (before, after) => {
     overlaid?.arrange();
-    // Brushes and guides are not seen in the picture.
-    if (before.layers === after.layers && before.ground === after.ground) return;
+    // Brushes and guides are not seen in the picture, and light is on paint that stands up alone.
+    const isLit = after.layers.some(({ id }) => table && standsUp(table.work.picture, id));
+    const sameLight = !isLit || before.sun === after.sun;
+    if (before.layers === after.layers && before.ground === after.ground && sameLight) return;
     table?.thumbnail.staleAll();
     display?.repaintAll();
     farView?.staleAll();

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { fixPowderCommand } from "../dry/fixative";
+import { dryPaintCommand } from "../oil/dry-now";
 import { firstFault, Refusal } from "../picture/refusal";
 import { adjustCommand } from "./adjust";
 import { brushCommand } from "./brush";
@@ -33,6 +34,7 @@ const definitions = [
   gradientCommand,
   replaceColourCommand,
   fixPowderCommand,
+  dryPaintCommand,
   ...shadingCommands,
   textureCommand,
   pictureCommand,

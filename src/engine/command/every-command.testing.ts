@@ -46,6 +46,10 @@ export const before: readonly CommandInput[] = [
   { do: "select.none" },
 ];
 
+/** A brush that leaves wet paint, and a stroke of it. */
+const oil = { brush: "oil-flat", size: 30 } as const;
+const wetStroke: CommandInput = stroke(line([20, 30], [200, 40]), { ...oil, colour: "#c02018" });
+
 type Name = Command["do"];
 
 /** Samples of one command: lists, because some need a step or two of others first. The last one is meant. */
@@ -130,6 +134,7 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
       },
     ],
   ],
+  "paint.dry": [[wetStroke, { do: "paint.dry", layers: ["a"] }]],
   "powder.fix": [[{ do: "powder.fix", layers: ["a", "b"], share: 0.6 }]],
   "colour.replace": [[{ do: "colour.replace", layer: "flat", from: "#e0c080", to: "#205030" }]],
   "edge.band": [
@@ -212,6 +217,14 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
   place: [[{ do: "place", layer: "a", x: 100, y: 70, png: png() }]],
   transform: [
     [
+      wetStroke,
+      {
+        do: "transform",
+        layers: ["a"],
+        warp: { kind: "matrix", matrix: [0.8, 0.3, 0, -0.3, 0.8, 40, 0, 0, 1] },
+      },
+    ],
+    [
       {
         do: "transform",
         layers: ["a"],
@@ -235,6 +248,12 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
     [stroke(line([10, 100], [240, 60]), { layer: "b", on: "mask", size: 30 })],
     [stroke(line([10, 100], [240, 60]), { size: 40, lays: "multiply", colour: "#4060c0" })],
     [stroke(line([10, 100], [240, 60]), { layer: "(selection)", size: 40 })],
+    [wetStroke, stroke(line([100, 20], [110, 170]), { ...oil, colour: "#e8b020" })],
+    [wetStroke, stroke(line([100, 20], [110, 170]), { ...oil, mode: "blend" })],
+    [{ do: "select", shape: { kind: "ellipse", box } }, wetStroke],
+    // What else changes a wet layer has it dry first.
+    [wetStroke, stroke(line([10, 60], [220, 30]), { brush: "pencil-hb", size: 6 })],
+    [wetStroke, { do: "paint.dry", layers: ["a"] }, wetStroke],
   ],
   fill: [
     [

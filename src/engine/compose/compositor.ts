@@ -257,7 +257,8 @@ export class Compositor {
       ),
     );
     const levels = levelsAround(nodes, this.#workingId);
-    const same = before?.ground === structure.ground && outside(this.#levels) === outside(levels);
+    const lit = before?.ground === structure.ground && before.sun === structure.sun;
+    const same = lit && outside(this.#levels) === outside(levels);
     // A change of the working layer alone (its opacity, say) leaves what is around it as it was.
     if (!same) this.forgetAll();
     for (const tiles of this.#under.values()) this.#forgetUnder([...tiles.keys()]);
@@ -538,7 +539,7 @@ export class Compositor {
     if (layer.kind === "fill") return this.#filled(key, layer, plates);
     const tile = this.#tile(layer.id, key);
     if (!tile) return 0;
-    const address = this.#lit(key, layer.id, this.store.address(tile), plates);
+    const address = this.#lit(key, layer, this.store.address(tile), plates);
     if (!layer.tint) return address;
     const tinted = plates.take();
     const [r, g, b] = hexToQ15(layer.tint);
@@ -547,12 +548,12 @@ export class Compositor {
   }
 
   /** Paint that stands up, in the light; other paint as it is. */
-  #lit(key: number, layer: string, from: number, plates: Plates): number {
-    const relief = this.#standIns.has(layer) ? null : reliefOf(this.picture, layer);
+  #lit(key: number, layer: Layer, from: number, plates: Plates): number {
+    const relief = this.#standIns.has(layer.id) ? null : reliefOf(this.picture, layer.id);
     if (!relief?.has(key)) return from;
     const lit = plates.take();
     const { sun } = this.picture.structure;
-    writeRelief(this.store, this.workforce, relief, around(key), sun, [lit, from]);
+    writeRelief(this.store, this.workforce, relief, around(key), layer.relief, sun, [lit, from]);
     return lit;
   }
 

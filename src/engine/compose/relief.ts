@@ -1,4 +1,4 @@
-import { type Picture, type Plane } from "../picture/picture";
+import { type Layer, type Picture, type Plane } from "../picture/picture";
 import { RELIEF } from "../oil/wet-planes";
 import { type SunPin, towardLight } from "../sun/sun-pin";
 import { realWord, TAPE } from "../tiles/tape";
@@ -7,9 +7,6 @@ import { type Workforce } from "../tiles/workforce";
 
 /** Where light comes from as long as nobody has said: from the upper left, px right, down and up. */
 const DEFAULT_LIGHT = [-0.56, -0.56, 0.61] as const;
-/** How deep relief seems, and how much wet paint shines: 1 as much as it can. */
-const DEPTH = 0.75;
-const GLOSS = 0.6;
 /** Light that comes flatter than this over the picture would draw out every thread of the ground. */
 const FLATTEST = 0.4;
 
@@ -39,6 +36,7 @@ export function writeRelief(
   workforce: Workforce,
   relief: Plane,
   keys: readonly number[],
+  { depth, gloss }: Layer["relief"],
   sun: SunPin | null,
   [into, from]: readonly [number, number],
 ): void {
@@ -46,6 +44,6 @@ export function writeRelief(
     const tile = relief.get(key);
     return tile ? store.address(tile) : 0;
   });
-  const light = [...lightOf(sun), DEPTH, GLOSS].map(realWord);
+  const light = [...lightOf(sun), depth, gloss].map(realWord);
   workforce.write(TAPE.lightRelief, into, from, ...heights, ...light);
 }

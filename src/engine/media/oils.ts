@@ -103,7 +103,7 @@ export const oils: readonly Brush[] = [
       stiff: 1,
       run: 16,
       film: 2.4,
-      ploughs: 0.9,
+      ploughs: 1.8,
       hair: 0.9,
     },
   ),

@@ -247,7 +247,7 @@ export class Sweeps {
     const { style } = this;
     const press = b.press;
     if (this.handling === "wipe")
-      return { skin: 1.5 * press, bulk: 0.4 * press + 0.9 * press * press, ploughs: 0.1, stirs: 0 };
+      return { skin: 3 * press, bulk: press + 2.5 * press * press, ploughs: 0.1, stirs: 0.1 };
     const skin =
       style.takes *
       b.takes *

@@ -37,6 +37,13 @@ export const contourSchema = z.strictObject({
   colour: hexColour,
 });
 
+/** How paint that stands up looks in the light: how deep its relief seems, and how much it shines, 0…1. */
+export const reliefSchema = z.strictObject({
+  depth: z.number().min(0).max(1),
+  gloss: z.number().min(0).max(1),
+});
+export const USUAL_RELIEF: z.infer<typeof reliefSchema> = { depth: 0.6, gloss: 0.5 };
+
 export const maskSchema = z.strictObject({
   /** Whether it holds back; otherwise it is kept, and the layer is seen whole. */
   on: z.boolean(),
@@ -66,6 +73,7 @@ export const layerProperties = z.strictObject({
   mask: maskSchema.nullable(),
   /** An outline around what it holds; null: none. */
   contour: contourSchema.nullable(),
+  relief: reliefSchema,
   tab: z.enum(tabs).nullable(),
   /** Of a fill: its colour or gradient. */
   paint: paintSchema.nullable(),
@@ -98,6 +106,7 @@ export const newLayer = (id: string, name: string): Layer => ({
   through: false,
   mask: null,
   contour: null,
+  relief: USUAL_RELIEF,
   tab: null,
   paint: null,
   tone: null,

@@ -246,6 +246,11 @@ export function actionsOf(session: Session): Action[] {
       act: () => session.fixPowder(),
       disabled: none,
     },
+    {
+      name: "Dry now: wet paint is left as it stands",
+      act: () => session.dryPaint(),
+      disabled: none,
+    },
     { name: "Flatten the picture", act: () => session.flattenPicture() },
     { name: "New layer from visible", act: () => session.copyMerged() },
     {

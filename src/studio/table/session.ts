@@ -297,7 +297,6 @@ export class Session {
     if (await this.apply({ do: "layer.merge", id, name, layers, keep })) this.select([id]);
   }
 
-  /** The working layer and the one right under it become one. */
   /** A coat of fixative on the chosen layers. */
   async fixPowder(): Promise<void> {
     const { picture, selected } = useTable.getState();
@@ -308,6 +307,15 @@ export class Session {
     await this.apply({ do: "powder.fix", layers });
   }
 
+  /** Lets the wet paint of the chosen layers dry at once. */
+  async dryPaint(): Promise<void> {
+    const { picture, selected } = useTable.getState();
+    const layers = selected.filter((id) => picture?.wet.includes(id));
+    if (layers.length === 0) return tell("The chosen layers hold no wet paint.");
+    await this.apply({ do: "paint.dry", layers });
+  }
+
+  /** The working layer and the one right under it become one. */
   async mergeDown(): Promise<void> {
     const { picture, selected } = useTable.getState();
     const working = picture?.layers.find(({ id }) => id === selected[0]);

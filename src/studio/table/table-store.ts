@@ -26,8 +26,8 @@ const firstKits: Record<Stage, readonly string[]> = {
   Sketch: ["Pencils", "Charcoal and chalk", "Pastel and wax", "Inks"],
   Ink: ["Inks", "Markers", "Pencils"],
   Colour: ["Rounds and sprays", "Markers", "Inks", "Leaf and ribbon"],
-  Paint: ["Rounds and sprays", "Pastel and wax", "Hair and fur", "Leaf and ribbon"],
-  Finish: ["Inks", "Rounds and sprays", "Leaf and ribbon"],
+  Paint: ["Oil", "Rounds and sprays", "Pastel and wax", "Hair and fur", "Leaf and ribbon"],
+  Finish: ["Inks", "Rounds and sprays", "Oil", "Leaf and ribbon"],
 };
 
 const allKits = [...new Set(brushes.map(({ kit }) => kit))];

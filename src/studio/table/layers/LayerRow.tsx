@@ -92,7 +92,7 @@ function LayerName({ session, layer }: { session: Session; layer: Layer }) {
   );
 }
 
-function aboutLayer(layer: Layer): string {
+function aboutLayer(layer: Layer, isWet: boolean): string {
   if (isAid(layer)) return `sketch aid · ${Math.round(layer.opacity * 100)}`;
   const parts = [
     layer.kind === "paint" || layer.blend !== "normal"
@@ -102,6 +102,7 @@ function aboutLayer(layer: Layer): string {
         : layer.kind,
   ];
   if (layer.opacity < 1) parts.push(String(Math.round(layer.opacity * 100)));
+  if (isWet) parts.push("wet");
   if (layer.lines) parts.push("lines");
   if (layer.locked) parts.push("locked");
   return parts.join(" · ");
@@ -119,6 +120,7 @@ export type RowProps = {
 export const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, choose }: RowProps) {
   const selected = useTable((state) => state.selected.includes(layer.id));
   const working = useTable((state) => state.selected[0] === layer.id);
+  const isWet = useTable((state) => state.picture?.wet.includes(layer.id) ?? false);
   const { setNodeRef, attributes, listeners, isDragging } = useSortable({ id: layer.id });
   const row = useRef<HTMLElement | null>(null);
   const folded = useTable((state) => state.folded[layer.id] ?? false);
@@ -165,7 +167,7 @@ export const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, c
       style={{ marginLeft: depth * INDENT + (hangs ? HANGS : 0) }}
       role="row"
       aria-selected={selected}
-      aria-label={`${layer.name}, ${aboutLayer(layer)}${layer.visible ? "" : ", hidden"}${hangs ? ", clipped" : ""}`}
+      aria-label={`${layer.name}, ${aboutLayer(layer, isWet)}${layer.visible ? "" : ", hidden"}${hangs ? ", clipped" : ""}`}
       tabIndex={working ? 0 : -1}
       data-layer={layer.id}
       onClick={(event: MouseEvent) => choose(event, layer.id)}
@@ -219,7 +221,7 @@ export const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, c
         <div className="names">
           <LayerName session={session} layer={layer} />
           <div className="about">
-            {aboutLayer(layer)}
+            {aboutLayer(layer, isWet)}
             {layer.lockTransparency && <Grid2x2Check size={12} />}
           </div>
         </div>

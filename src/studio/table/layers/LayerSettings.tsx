@@ -52,33 +52,82 @@ function TakeColour({
   );
 }
 
-function ContourWidth({
-  session,
-  contour,
+/** A slider that sets what it is about once the hand rests. */
+function RestingSlider({
+  id,
+  label,
+  most,
+  step = 1,
+  least = 0,
+  value,
+  settle,
 }: {
-  session: Session;
-  contour: NonNullable<Layer["contour"]>;
+  id: string;
+  label: string;
+  least?: number;
+  most: number;
+  step?: number;
+  value: number;
+  settle: (value: number) => Promise<unknown>;
 }) {
   const [sliding, setSliding] = useState<number | null>(null);
   const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const slide = (width: number): void => {
-    setSliding(width);
+  const slide = (next: number): void => {
+    setSliding(next);
     clearTimeout(pause.current);
-    pause.current = setTimeout(() => {
-      void session.setLayers({ contour: { ...contour, width } }).then(() => setSliding(null));
-    }, SLIDE_PAUSE);
+    pause.current = setTimeout(() => void settle(next).then(() => setSliding(null)), SLIDE_PAUSE);
   };
   return (
     <input
-      id="contour-width"
+      id={id}
       type="range"
       className="swell"
-      min={1}
-      max={MOST_CONTOUR}
-      value={sliding ?? contour.width}
-      aria-label="Width of the contour"
+      min={least}
+      max={most}
+      step={step}
+      value={sliding ?? value}
+      aria-label={label}
       onChange={(event) => slide(Number(event.target.value))}
     />
+  );
+}
+
+/** How paint that stands up is lit, and what there is to do while it is wet. */
+function ReliefSettings({ session, layer }: { session: Session; layer: Layer }) {
+  const stands = useTable((state) => state.picture?.raised.includes(layer.id) ?? false);
+  const isWet = useTable((state) => state.picture?.wet.includes(layer.id) ?? false);
+  if (!stands) return null;
+  const { relief } = layer;
+  return (
+    <>
+      <div className="line">
+        <label htmlFor="relief-depth">Relief</label>
+        <RestingSlider
+          id="relief-depth"
+          label="Depth of the relief"
+          most={1}
+          step={0.05}
+          value={relief.depth}
+          settle={(depth) => session.setLayers({ relief: { ...relief, depth } })}
+        />
+      </div>
+      <div className="line">
+        <label htmlFor="relief-gloss">Gloss</label>
+        <RestingSlider
+          id="relief-gloss"
+          label="Gloss"
+          most={1}
+          step={0.05}
+          value={relief.gloss}
+          settle={(gloss) => session.setLayers({ relief: { ...relief, gloss } })}
+        />
+      </div>
+      {isWet && (
+        <button type="button" className="btn btn-sm" onClick={() => void session.dryPaint()}>
+          Dry now
+        </button>
+      )}
+    </>
   );
 }
 
@@ -139,10 +188,18 @@ function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
           Change {adjustmentNames[tone.kind].toLowerCase()}…
         </button>
       )}
+      <ReliefSettings session={session} layer={layer} />
       {contour && (
         <div className="line">
           <label htmlFor="contour-width">Contour</label>
-          <ContourWidth session={session} contour={contour} />
+          <RestingSlider
+            id="contour-width"
+            label="Width of the contour"
+            least={1}
+            most={MOST_CONTOUR}
+            value={contour.width}
+            settle={(width) => session.setLayers({ contour: { ...contour, width } })}
+          />
           <TakeColour
             label="Colour of the contour"
             colour={contour.colour}
