@@ -11,6 +11,7 @@ import { fillTile, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
 import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
 import { sweepTile } from "./oil/exchange";
+import { knifeCreep, knifeTile } from "./oil/knife";
 import { lightRelief } from "./oil/relief";
 import { closeWet, restPaint, showWet, wakePaint } from "./oil/wet";
 import { closePaint, encodePaint, showPaint, smearMark } from "./smear";
@@ -77,6 +78,8 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  51 tile relief under wet left top right bottom what has become of wet paint
  *  52 wet skin more bulk more                     wet paint packed
  *  53 dst src nine reliefs, light x y z depth gloss   paint that stands up, in the light
+ *  54 wet px py step cells count                   a knife drawn over wet paint
+ *  55 cells count px marbles way seed              paint creeps along its edge
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -132,6 +135,8 @@ const SWEEP: i32 = 50;
 const SHOW_WET: i32 = 51;
 const REST_PAINT: i32 = 52;
 const LIGHT_RELIEF: i32 = 53;
+const KNIFE: i32 = 54;
+const KNIFE_CREEP: i32 = 55;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -358,6 +363,14 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case REST_PAINT:
         restPaint(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5));
         t += 6 << 2;
+        break;
+      case KNIFE:
+        knifeTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6));
+        t += 7 << 2;
+        break;
+      case KNIFE_CREEP:
+        knifeCreep(at(t, 1), at(t, 2), reinterpret<f32>(at(t, 3)), reinterpret<f32>(at(t, 4)), reinterpret<f32>(at(t, 5)), at(t, 6));
+        t += 7 << 2;
         break;
       case LIGHT_RELIEF:
         lightRelief(at(t, 1), at(t, 2), t + 12, t + 48, scratch + REGION_AT);

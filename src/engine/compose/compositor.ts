@@ -455,7 +455,7 @@ export class Compositor {
     for (let one = layers.find(({ id }) => id === layer); one;) {
       // Light on paint that stands up looks at what stands beside it.
       if (one.contour || reliefOf(this.picture, one.id)) {
-        reached = [...new Set(keys.flatMap(around))];
+        reached = [...new Set(keys.flatMap(around))].filter((beside) => this.#isOnSheet(beside));
         break;
       }
       const { group } = one;
@@ -465,6 +465,11 @@ export class Compositor {
     const soft = above.flatMap((one) => (one.visible ? (softOf(one) ?? []) : []));
     const far = soft.reduce((sum, one) => sum + reachOf(one), 0);
     return far === 0 ? reached : [...grownBy(reached, far, this.picture)];
+  }
+
+  #isOnSheet(key: number): boolean {
+    const { width, height } = this.picture;
+    return key >= 0 && tileColumn(key) * TILE_SIDE < width && tileRow(key) * TILE_SIDE < height;
   }
 
   get #layers(): readonly Layer[] {

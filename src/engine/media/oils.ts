@@ -1,4 +1,5 @@
 import { type Bristles } from "../oil/bristles";
+import { type Knife } from "../oil/knife";
 import { type Brush, type BrushInput } from "../stroke/brush";
 import { brush, from, round } from "./brush-making";
 
@@ -25,20 +26,22 @@ export const hog: Bristles = {
   thick: 2.6,
 };
 
-const oil = (
-  written: Pick<BrushInput, "id" | "name" | "size" | "tags">,
-  style: Partial<Bristles>,
-): Brush =>
+type Written = Pick<BrushInput, "id" | "name" | "size" | "tags">;
+
+const tool = (written: Written, laying: Bristles | Knife): Brush =>
   brush({
     ...written,
     kit: KIT,
-    laying: { ...hog, ...style },
+    laying,
     // What a mask is painted with.
     tip: round(0.7),
     spacing: from(0.08),
     diameter: from(1),
     flow: from(1),
   });
+
+const oil = (written: Written, style: Partial<Bristles>): Brush =>
+  tool(written, { ...hog, ...style });
 
 export const oils: readonly Brush[] = [
   // A load of body colour, broken at its end.
@@ -106,5 +109,14 @@ export const oils: readonly Brush[] = [
       ploughs: 1.8,
       hair: 0.9,
     },
+  ),
+  // A springy blade spreads and marbles; a stiff one lays slabs.
+  tool(
+    { id: "knife-trowel", name: "Trowel knife", size: 70, tags: ["wet", "knife"] },
+    { kind: "knife", marbles: 0.6, run: 6, leaves: 1 },
+  ),
+  tool(
+    { id: "knife-flat", name: "Flat knife", size: 130, tags: ["wet", "knife", "broad"] },
+    { kind: "knife", marbles: 0.35, run: 4, leaves: 0.6 },
   ),
 ];

@@ -1,27 +1,22 @@
 import { hexToRgb } from "../colour/oklch";
 import { paintOf } from "../pigment/pigment";
-import { type Picture, workableLayer } from "../picture/picture";
-import { Refusal } from "../picture/refusal";
+import { type Picture } from "../picture/picture";
 import { Chance } from "../stroke/chance";
-import { mixPoint, Path, type PathPoint } from "../stroke/path";
-import { type Sample } from "../stroke/sample";
-import { type Bench, type StrokeStart, type StrokeTile } from "../stroke/stroke";
-import { type Stroker } from "../stroke/stroker";
+import { mixPoint, type PathPoint } from "../stroke/path";
+import { type Bench, type StrokeStart } from "../stroke/stroke";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Bristles } from "./bristles";
 import { type Bristle, type Bundle, plant } from "./bundle";
 import { type Hand, Motion } from "./motion";
 import { FULL, type Handling, SUM_WORDS, SWEEP_WORDS, Sweeps } from "./sweep";
-import { WetTiles } from "./wet-tiles";
+import { WetStroke } from "./wet-stroke";
 
 /** Steps of the tuft: so many radii of a bristle apart, or as soon as the pressure has changed by so much. */
 const STEP = 0.5;
 const PRESS_STEP = 0.06;
 /** Longest way between two looks at the path, px: steps of wide tufts are longer. */
 const LEAST_STEP = 0.5;
-/** Beyond the sheet by so many widths a tuft reaches nothing. */
-const BEYOND = 3;
 /** Sums of so many sweeps, one for each tile that a sweep reaches. */
 const MOST_SUMS = 48_000;
 /** Threads are woken for a step from so many sweeps on. */
@@ -34,17 +29,11 @@ const HANDLINGS = { paint: "paint", blend: "blend", lift: "wipe" } as const;
  * bristles that are due, carries them out tile by tile, and books what they moved; tiles are apart from each
  * other in a step, so they go to all threads, and sums are booked in the order of tiles.
  */
-export class OilStroke implements Stroker {
-  readonly samples: Sample[] = [];
-  #path: Path;
+export class OilStroke extends WetStroke {
   #style: Bristles;
   #bundle: Bundle;
   #motion: Motion;
   #sweeps: Sweeps;
-  #tiles: WetTiles;
-  #last: PathPoint | null = null;
-  /** The next point of the path. */
-  #next = 0;
   #pressed = 0;
   /** Way since the last step, px. */
   #since = 0;
@@ -53,26 +42,15 @@ export class OilStroke implements Stroker {
   #memory: { sweeps: number; lists: number; sums: number };
 
   /** @throws Refusal where the layer may not be worked on */
-  constructor(
-    readonly bench: Bench,
-    readonly picture: Picture,
-    readonly start: StrokeStart,
-    style: Bristles,
-  ) {
-    const layer = workableLayer(picture, start.layer, start.plane);
-    if (layer.lockTransparency)
-      throw new Refusal(
-        `The transparency of “${layer.name}” is locked. Unlock it to work on it in oil.`,
-      );
+  constructor(bench: Bench, picture: Picture, start: StrokeStart, style: Bristles) {
+    super(bench, picture, start);
     const { size, seed } = start;
     const handling: Handling = HANDLINGS[start.mode];
     const amount = handling === "paint" ? start.strength : 0;
     this.#style = style;
-    this.#path = new Path(start.steady, start.scale);
     this.#bundle = plant(style, size, amount, paintOf(hexToRgb(start.colour)), seed);
     this.#motion = new Motion(style, this.#bundle, size, new Chance(seed ^ 0x51ed));
     this.#sweeps = new Sweeps(style, this.#bundle, size, handling, new Chance(seed ^ 0x2b7e));
-    this.#tiles = new WetTiles(bench, picture, start.layer, start.frame);
     const { heap } = bench.store;
     const count = this.#bundle.bristles.length;
     this.#memory = {
@@ -82,56 +60,20 @@ export class OilStroke implements Stroker {
     };
   }
 
-  /** Takes samples and paints. Returns the keys of the tiles that changed. */
-  extend(samples: readonly Sample[]): number[] {
-    for (const sample of samples) {
-      this.samples.push(sample);
-      this.#path.add(sample);
-    }
-    this.#walk(this.#path.points, false);
-    return this.#tiles.show();
-  }
-
-  end(): StrokeTile[] {
-    this.#path.points.push(...this.#path.tail());
-    this.#walk(this.#path.points, true);
-    const tiles = this.#tiles.finish();
-    this.#free();
-    return tiles;
-  }
-
-  abandon(): number[] {
-    const keys = this.#tiles.abandon();
-    this.#free();
-    return keys;
-  }
-
-  #free(): void {
+  protected free(): void {
     const { heap } = this.bench.store;
     heap.free(this.#memory.sweeps, this.#bundle.bristles.length * SWEEP_WORDS * 4);
     heap.free(this.#memory.lists, MOST_SUMS * 4);
     heap.free(this.#memory.sums, MOST_SUMS * SUM_WORDS * 4);
   }
 
-  /** Goes on along the path as far as it is known. */
-  #walk(points: readonly PathPoint[], last: boolean): void {
-    // Which way a tuft is set down is known once it has moved; at the end it is a dab.
-    if (!this.#last && points.length < 2 && !last) return;
-    for (; this.#next < points.length; this.#next++)
-      this.#reach(points[this.#next] as PathPoint, points);
-    const end = this.#last;
-    if (last && end) this.#step(end, 0, this.#motion.dirX, this.#motion.dirY, true);
+  protected setDown(point: PathPoint, dirX: number, dirY: number): void {
+    this.#motion.begin(point, dirX, dirY);
+    this.#step(point, 0, dirX, dirY, false);
   }
 
-  #reach(point: PathPoint, points: readonly PathPoint[]): void {
-    const from = this.#last;
-    if (!from) return this.#setDown(point, points);
-    const [wayX, wayY] = [point.x - from.x, point.y - from.y];
-    const way = Math.sqrt(wayX * wayX + wayY * wayY);
-    const [dirX, dirY] =
-      way > 1e-6 ? [wayX / way, wayY / way] : [this.#motion.dirX, this.#motion.dirY];
-    if (this.#isBeyond(from) && this.#isBeyond(point))
-      return this.#goBeyond(point, way, dirX, dirY);
+  protected goTo(point: PathPoint, way: number, dirX: number, dirY: number): void {
+    const from = this.last as PathPoint;
     const apart = Math.max(LEAST_STEP, STEP * this.#bundle.radius);
     let gone = 0;
     while (this.#since + (way - gone) >= apart) {
@@ -144,34 +86,21 @@ export class OilStroke implements Stroker {
       this.#step(point, this.#since, dirX, dirY, false);
       this.#since = 0;
     }
-    this.#last = point;
   }
 
-  /** Whether the whole tuft is far off the sheet. */
-  #isBeyond({ x, y }: PathPoint): boolean {
-    const { width, height } = this.picture;
-    const reach = BEYOND * this.start.size;
-    return x < -reach || y < -reach || x > width + reach || y > height + reach;
-  }
-
-  /** Where nothing can be painted the tuft only goes along. */
-  #goBeyond(point: PathPoint, way: number, dirX: number, dirY: number): void {
+  protected goBeyond(point: PathPoint, way: number, dirX: number, dirY: number): void {
     this.#motion.follow(point, way, dirX, dirY);
     for (const b of this.#bundle.bristles) {
       b.sweptX = b.x;
       b.sweptY = b.y;
       b.way = 0;
     }
-    this.#last = point;
   }
 
-  #setDown(point: PathPoint, points: readonly PathPoint[]): void {
-    const next = points.find(({ x, y }) => x !== point.x || y !== point.y);
-    const [wayX, wayY] = next ? [next.x - point.x, next.y - point.y] : [1, 0];
-    const way = Math.sqrt(wayX * wayX + wayY * wayY);
-    this.#motion.begin(point, wayX / way, wayY / way);
-    this.#last = point;
-    this.#step(point, 0, this.#motion.dirX, this.#motion.dirY, false);
+  /** All that is left is swept. */
+  protected liftUp(): void {
+    const end = this.last;
+    if (end) this.#step(end, 0, this.#motion.dirX, this.#motion.dirY, true);
   }
 
   /** One step of the tuft; at the end all that is left is swept. */
@@ -202,7 +131,7 @@ export class OilStroke implements Stroker {
     const { store, workforce } = this.bench;
     const { heap } = store;
     const byTile = this.#reached(due);
-    this.#tiles.wake([...byTile.keys()]);
+    this.tiles.wake([...byTile.keys()]);
     this.#touchDown(due);
     due.forEach((b, i) => {
       const at = (this.#memory.sweeps >> 2) + i * SWEEP_WORDS;
@@ -210,7 +139,7 @@ export class OilStroke implements Stroker {
     });
     let listed = 0;
     for (const [key, indices] of byTile) {
-      const wet = this.#tiles.at(key);
+      const wet = this.tiles.at(key);
       if (!wet || listed + indices.length > MOST_SUMS) continue;
       const list = this.#memory.lists + listed * 4;
       const sums = this.#memory.sums + listed * SUM_WORDS * 4;
@@ -239,7 +168,7 @@ export class OilStroke implements Stroker {
       right = Math.max(right, i32[at + 2] as number);
       bottom = Math.max(bottom, i32[at + 3] as number);
     }
-    this.#tiles.stain(key, left, top, right, bottom);
+    this.tiles.stain(key, left, top, right, bottom);
   }
 
   /** Books the sums of a step, in the order of tiles. */
@@ -278,7 +207,7 @@ export class OilStroke implements Stroker {
   #touchDown(due: readonly Bristle[]): void {
     for (const b of due) {
       if (Number.isNaN(b.level))
-        b.level = this.#tiles.heightAround(b.sweptX, b.sweptY, 1.5 * b.radius);
+        b.level = this.tiles.heightAround(b.sweptX, b.sweptY, 1.5 * b.radius);
     }
   }
 }

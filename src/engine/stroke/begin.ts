@@ -1,3 +1,4 @@
+import { KnifeStroke } from "../oil/knife-stroke";
 import { OilStroke } from "../oil/oil-stroke";
 import { COLOUR, type Picture, SELECTION } from "../picture/picture";
 import { Stroke, type Bench, type StrokeStart } from "./stroke";
@@ -11,5 +12,6 @@ export function beginStroke(bench: Bench, picture: Picture, start: StrokeStart):
   const { laying } = start.brush;
   const isPaint = start.plane === COLOUR && start.layer !== SELECTION;
   if (laying.kind === "bristles" && isPaint) return new OilStroke(bench, picture, start, laying);
+  if (laying.kind === "knife" && isPaint) return new KnifeStroke(bench, picture, start, laying);
   return new Stroke(bench, picture, start);
 }

@@ -109,6 +109,10 @@ export const TAPE = {
   restPaint: 52,
   /** dst src nine reliefs, light x y z depth gloss */
   lightRelief: 53,
+  /** wet px py step cells count */
+  knife: 54,
+  /** cells count px marbles way seed */
+  knifeCreep: 55,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

@@ -33,6 +33,12 @@ const kinds: Record<Kind, { name: string; about: string; first: Laying }> = {
       "A tuft swept through wet paint that stands up. Each bristle lays what it holds, takes up what lies there and ploughs some aside, until it has run dry. Size is the tuft’s width, strength its load.",
     first: hog,
   },
+  knife: {
+    name: "Knife",
+    about:
+      "Its edge lies across the travel: it spreads what it carries, levels what stands higher and marbles what it meets. Size is the length of the edge, strength its load.",
+    first: { kind: "knife", marbles: 0.6, run: 6, leaves: 1 },
+  },
   spray: {
     name: "Spray",
     about: "A cloud of specks around the path; each speck is the tip, made small.",
@@ -144,6 +150,11 @@ const numbers: Record<Kind, Numbers> = {
     ["hair", "Unevenness of hairs", 0, 0.9, 0.01],
     ["ridge", "Lanes and ridges", 0, 1, 0.01],
     ["thick", "Takes less from, px", 0.5, 6, 0.1],
+  ],
+  knife: [
+    ["marbles", "Marbles", 0, 1, 0.01],
+    ["run", "Load lasts, widths", 1, 20, 0.5],
+    ["leaves", "Leaves, thick", 0.2, 3, 0.05],
   ],
   spray: [
     ["specks", "Specks", 1, 64, 1],

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { contactSchema } from "../../dry/material";
 import { bristlesSchema } from "../../oil/bristles";
+import { knifeSchema } from "../../oil/knife";
 import { everySchema } from "./every";
 import { hairsSchema } from "./hairs";
 import { spraySchema } from "./spray";
@@ -10,7 +11,8 @@ import { weaveSchema } from "./weave";
 /**
  * How marks follow the hand: a train of tips; one clean line; a cloud of specks; tufts of
  * hair; strands that run along; a line that ties itself to what is near; one long tip
- * stretched over the whole stroke; a dry tip rubbed over the paper; bristles in wet paint.
+ * stretched over the whole stroke; a dry tip rubbed over the paper; bristles, or a knife,
+ * in wet paint.
  */
 export const layingSchema = z.discriminatedUnion("kind", [
   z.strictObject({
@@ -21,6 +23,7 @@ export const layingSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("line") }),
   contactSchema,
   bristlesSchema,
+  knifeSchema,
   spraySchema,
   hairsSchema,
   strandsSchema,
