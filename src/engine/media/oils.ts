@@ -87,7 +87,7 @@ export const oils: readonly Brush[] = [
     {
       soft: 0.8,
       trails: 2.5,
-      run: 40,
+      run: 90,
       film: 1.6,
       splay: 0.03,
       cover: 1.7,

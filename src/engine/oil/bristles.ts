@@ -30,7 +30,7 @@ export const bristlesSchema = z.strictObject({
   ploughs: z.number().min(0).max(2.5),
   /** Paint on a bristle's tip, px thick, and how long the load lasts, in widths. */
   film: z.number().min(0.4).max(4),
-  run: z.number().min(2).max(40),
+  run: z.number().min(2).max(120),
   /** How uneven the hairs of a bristle are, and how far its track breaks into lanes. */
   hair: z.number().min(0).max(0.9),
   ridge: share,

@@ -157,13 +157,65 @@ function touchesFrom({ soft, outline }: Bristles, away: number, u: number): numb
   return (outer + 0.05 * u) * (1 - 0.85 * soft);
 }
 
-const blob = (): Blob => ({ volume: 0, bands: new Float64Array(BANDS) });
+const blobOf = (volume: number, paint: ArrayLike<number>): Blob => ({
+  volume,
+  bands: Float64Array.from({ length: BANDS }, (_, band) => volume * (paint[band] as number)),
+});
+
+/** What of a tuft is the same in every stroke. */
+type Tuft = {
+  radius: number;
+  share: number;
+  places: readonly Place[];
+  clumps: readonly (Place & { load: number })[];
+  /** For each bristle: its clump, and its hair. */
+  clumpOf: Int32Array;
+  hair: readonly Float64Array[];
+};
+
+/** Tufts that were in hand lately. */
+const tufts = new Map<string, Tuft>();
+const MOST_TUFTS = 24;
+const TUFT_SEED = 0x2f6b;
+
+/** The tuft of a brush, made once: it is the same brush in every stroke. */
+function tuftOf(style: Bristles, width: number): Tuft {
+  const name = `${JSON.stringify(style)} ${width}`;
+  const known = tufts.get(name) ?? makeTuft(style, width);
+  tufts.delete(name);
+  tufts.set(name, known);
+  const [oldest] = tufts.keys();
+  if (tufts.size > MOST_TUFTS && oldest !== undefined) tufts.delete(oldest);
+  return known;
+}
+
+function makeTuft(style: Bristles, width: number): Tuft {
+  const area = areaOf(style, width);
+  const wanted = min(COUNT.most, max(COUNT.least, COUNT.base + COUNT.per * width));
+  const close = max(1, Math.floor(min(wanted, (style.cover * area) / (Math.PI * COUNT.finest))));
+  const radius = sqrt((style.cover * area) / (Math.PI * close));
+  const share = min(1, WIDEST / (close * radius));
+  const count = max(1, Math.floor(close * share));
+  const chance = new Chance(TUFT_SEED);
+  const where = places(new Chance(TUFT_SEED ^ 1), count, style, width);
+  const clumps = Array.from({ length: Math.floor(count / BRISTLES_A_CLUMP) + 2 }, (_, i) => ({
+    ...(where[Math.floor(chance.at(i) * count)] as Place),
+    load: chance.at(10_000 + i),
+  }));
+  const clumpOf = Int32Array.from(where, (place) => {
+    const away = clumps.map((clump) => nearest([clump], place));
+    return away.indexOf(min(...away));
+  });
+  const hair = where.map((_, i) => hairOf(chance, 20_000 + i * 8, style.hair));
+  return { radius, share, places: where, clumps, clumpOf, hair };
+}
 
 /**
  * A tuft of bristles loaded with one paint.
  * @param width px
  * @param amount 0 clean … 1 full
  * @param paint what the paint takes up of light in seven bands
+ * @param seed how it was loaded this time, and which way round it is held
  */
 export function plant(
   style: Bristles,
@@ -172,68 +224,45 @@ export function plant(
   paint: ArrayLike<number>,
   seed: number,
 ): Bundle {
-  const area = areaOf(style, width);
-  const wanted = min(COUNT.most, max(COUNT.least, COUNT.base + COUNT.per * width));
-  const close = max(1, Math.floor(min(wanted, (style.cover * area) / (Math.PI * COUNT.finest))));
-  const radius = sqrt((style.cover * area) / (Math.PI * close));
-  const share = min(1, WIDEST / (close * radius));
-  const count = max(1, Math.floor(close * share));
+  const tuft = tuftOf(style, width);
+  const { radius, share, clumps } = tuft;
+  const count = tuft.places.length;
   const nominal = (width * width * style.run * 0.8) / count;
-  const where = places(new Chance(seed), count, style, width);
   const chance = new Chance(seed ^ 0x5f3a);
-  const clumps = Array.from({ length: Math.floor(count / BRISTLES_A_CLUMP) + 2 }, (_, i) => ({
-    ...(where[Math.floor(chance.at(i) * count)] as Place),
-    load: chance.at(10_000 + i),
-  }));
-  const bristles = where.map((place, i): Bristle => {
-    const draw = (n: number): number => chance.at(20_000 + i * 32 + n);
-    const clump = clumps.reduce((best, one) =>
-      nearest([one], place) < nearest([best], place) ? one : best,
-    );
-    const r = radius * (0.75 + 0.5 * draw(0));
+  const turned = (n: number): number => (chance.at(n) < 0.5 ? -1 : 1);
+  const [sideways, lengthways] = [turned(1), turned(2)];
+  const bristles = tuft.places.map((place, i): Bristle => {
+    const first = 100 + i * 16;
+    const clump = clumps[tuft.clumpOf[i] as number] as Tuft["clumps"][number];
+    const r = radius * (0.75 + 0.5 * chance.at(first));
     const a = Math.PI * r * r;
     const u = (2 * place.across) / width;
     const v = (2 * place.along) / (width * style.depth);
     const away = style.outline === "round" ? min(1, sqrt(u * u + v * v)) : abs(u);
-    const full = nominal * amount * (0.3 + clump.load + 0.4 * draw(1));
-    const tip = blob();
-    const held = blob();
-    held.volume = full;
-    tip.volume = a * style.film * sqrt(min(1, full / nominal));
-    for (let band = 0; band < BANDS; band++) {
-      tip.bands[band] = tip.volume * (paint[band] as number);
-      held.bands[band] = full * (paint[band] as number);
-    }
+    const full = nominal * amount * (0.3 + clump.load + 0.4 * chance.at(first + 1));
+    const plough = chance.at(first + 6);
     return {
-      ...place,
+      across: place.across * sideways,
+      along: place.along * lengthways,
       radius: r,
       area: a,
-      clumpAcross: clump.across,
-      clumpAlong: clump.along,
-      stiffness: 0.6 + 0.8 * draw(2),
-      trails: 0.5 + draw(3),
-      splay: style.splay * draw(4),
-      takes: 0.4 + 1.2 * draw(5),
-      ploughs: 0.15 + 2.2 * draw(6) * draw(6),
-      from: touchesFrom(style, away, draw(7)),
-      pace: 0.75 + 0.5 * draw(8),
-      hair: hairOf(chance, 20_000 + i * 32 + 16, style.hair),
-      x: 0,
-      y: 0,
-      sweptX: 0,
-      sweptY: 0,
-      sweptPress: 0,
-      press: 0,
-      way: 0,
-      sweeps: 0,
-      level: NaN,
-      seenHeight: 0,
-      seenWeight: 0,
-      full: tip.volume / a,
-      tip,
-      store: held,
-      bead: blob(),
+      clumpAcross: clump.across * sideways,
+      clumpAlong: clump.along * lengthways,
+      stiffness: 0.6 + 0.8 * chance.at(first + 2),
+      trails: 0.5 + chance.at(first + 3),
+      splay: style.splay * chance.at(first + 4),
+      takes: 0.4 + 1.2 * chance.at(first + 5),
+      ploughs: 0.15 + 2.2 * plough * plough,
+      from: touchesFrom(style, away, chance.at(first + 7)),
+      pace: 0.75 + 0.5 * chance.at(first + 8),
+      hair: tuft.hair[i] as Float64Array,
+      ...{ x: 0, y: 0, sweptX: 0, sweptY: 0, sweptPress: 0, press: 0, way: 0, sweeps: 0 },
+      ...{ level: NaN, seenHeight: 0, seenWeight: 0, full: 0 },
+      tip: blobOf(a * style.film * sqrt(min(1, full / nominal)), paint),
+      store: blobOf(full, paint),
+      bead: blobOf(0, paint),
     };
   });
+  for (const b of bristles) b.full = b.tip.volume / b.area;
   return { bristles, radius, nominal, share };
 }

@@ -19,8 +19,10 @@ const PRESS_STEP = 0.06;
 const LEAST_STEP = 0.5;
 /** Sums of so many sweeps, one for each tile that a sweep reaches. */
 const MOST_SUMS = 48_000;
-/** Threads are woken for a step from so many sweeps on. */
-const TOGETHER_FROM = 10;
+/** Threads are woken for a step whose sweeps go over so many px. */
+const TOGETHER_FROM = 30_000;
+/** How full the tuft is on the whole is looked at again after so many steps. */
+const FULL_EVERY = 8;
 
 const HANDLINGS = { paint: "paint", blend: "blend", lift: "wipe" } as const;
 
@@ -35,6 +37,7 @@ export class OilStroke extends WetStroke {
   #motion: Motion;
   #sweeps: Sweeps;
   #pressed = 0;
+  #steps = 0;
   /** Way since the last step, px. */
   #since = 0;
   /** For each sum of a step, which of the sweeps it is of. */
@@ -151,8 +154,19 @@ export class OilStroke extends WetStroke {
       this.#stain(key, indices, heap.i32);
       for (const index of indices) this.#booked[listed++] = index;
     }
-    workforce.run(byTile.size > 1 && due.length >= TOGETHER_FROM);
+    workforce.run(byTile.size > 1 && this.#areaOf(due.length, heap.i32) >= TOGETHER_FROM);
     this.#book(due, listed, heap.f32);
+  }
+
+  /** Px of the boxes of the sweeps. */
+  #areaOf(count: number, i32: Int32Array): number {
+    let area = 0;
+    for (let i = 0; i < count; i++) {
+      const at = (this.#memory.sweeps >> 2) + i * SWEEP_WORDS + 46;
+      const wide = (i32[at + 2] as number) - (i32[at] as number);
+      area += wide * ((i32[at + 3] as number) - (i32[at + 1] as number));
+    }
+    return area;
   }
 
   /** Notes where sweeps change a tile. */
@@ -177,6 +191,7 @@ export class OilStroke extends WetStroke {
     for (let i = 0; i < count; i++)
       this.#sweeps.book(f32, first + i * SUM_WORDS, due[this.#booked[i] as number] as Bristle);
     for (const b of due) this.#sweeps.settle(b);
+    if (this.#steps++ % FULL_EVERY !== 0) return;
     let full = 0;
     for (const b of this.#bundle.bristles) full += Math.min(1, b.tip.volume / b.area / FULL);
     this.#motion.full = full / this.#bundle.bristles.length;

@@ -146,7 +146,7 @@ const numbers: Record<Kind, Numbers> = {
     ["takes", "Takes up", 0.05, 0.6, 0.01],
     ["ploughs", "Ploughs aside", 0, 2.5, 0.05],
     ["film", "Paint on the tip, px", 0.4, 4, 0.05],
-    ["run", "Load lasts, widths", 2, 40, 0.5],
+    ["run", "Load lasts, widths", 2, 120, 0.5],
     ["hair", "Unevenness of hairs", 0, 0.9, 0.01],
     ["ridge", "Lanes and ridges", 0, 1, 0.01],
     ["thick", "Takes less from, px", 0.5, 6, 0.1],
