@@ -105,11 +105,11 @@ const glow = (x: number, y: number): number => {
 };
 const snow = (x: number, y: number): string => {
   const cold = along(snowRow, (y - FOOT) / (HEIGHT - FOOT));
-  return blend(cold, "#f2c389", glow(x, y) * 0.9);
+  return along([cold, "#c3a4bb", "#eab489", "#f8cf92"], glow(x, y) ** 0.8);
 };
 
 function ground(sheet: Sheet): void {
-  sheet.layer("ground", "Ground");
+  sheet.layer("ground", "Ground and block-in");
   const whole = box(-60, -40, WIDTH + 120, HEIGHT + 80);
   cover(
     sheet,
@@ -118,7 +118,7 @@ function ground(sheet: Sheet): void {
     (_x, y) => along(["#9a7456", "#8a5f48", "#a5825f"], y / HEIGHT),
     {
       angle: -0.35,
-      gap: 0.5,
+      gap: 1.5,
       length: [700, 1100],
       vary: 0.015,
     },
@@ -130,10 +130,9 @@ const dry = (sheet: Sheet, layer: string): void =>
   void sheet.commands.push({ do: "paint.dry", layers: [layer] });
 
 function blockIn(sheet: Sheet): void {
-  sheet.layer("block", "Block-in");
-  cover(sheet, box(-60, -40, WIDTH + 120, HORIZON - 60), { brush: "oil-house", size: 210 }, sky, {
+  cover(sheet, box(-220, -40, WIDTH + 440, HORIZON - 60), { brush: "oil-house", size: 210 }, sky, {
     angle: -0.12,
-    gap: 0.5,
+    gap: 0.68,
     length: [320, 640],
   });
   // Clouds, dragged into the wet sky.
@@ -175,20 +174,20 @@ function blockIn(sheet: Sheet): void {
       );
   cover(
     sheet,
-    box(-60, FOOT - 30, WIDTH + 120, HEIGHT - FOOT + 80),
+    box(-220, FOOT - 30, WIDTH + 440, HEIGHT - FOOT + 80),
     { brush: "oil-house", size: 170 },
     snow,
     {
       angle: 0.06,
-      gap: 0.52,
+      gap: 0.68,
       length: [280, 520],
     },
   );
-  dry(sheet, "block");
+  dry(sheet, "ground");
 }
 
 function town(sheet: Sheet): void {
-  sheet.layer("town", "Town");
+  sheet.layer("forms", "Town, hall, tram");
   const roofs: readonly (readonly [number, number, number, number])[] = [
     [-40, 1010, 230, 90],
     [170, 960, 210, 120],
@@ -214,7 +213,7 @@ function town(sheet: Sheet): void {
       (_x, at) => blend(tone, "#6d5f86", (at - y) / 420),
       {
         angle: Math.PI / 2,
-        gap: 0.55,
+        gap: 0.68,
         length: [160, 320],
       },
     );
@@ -247,13 +246,13 @@ function town(sheet: Sheet): void {
 }
 
 function hall(sheet: Sheet): void {
-  sheet.layer("hall", "Hall");
+  dry(sheet, "forms");
   const wall = box(1440, 690, 1580, FOOT - 690);
   const brick = (x: number, y: number): string =>
     blend(blend("#3a2a3c", "#5a3636", (x - 1440) / 1600), "#2c2440", (y - 690) / 900);
   cover(sheet, wall, { brush: "oil-flat", size: 96 }, brick, {
     angle: 0.02,
-    gap: 0.55,
+    gap: 0.68,
     length: [200, 380],
   });
   const roof: Shape = [
@@ -269,28 +268,21 @@ function hall(sheet: Sheet): void {
     (x, y) => blend("#59628f", "#8f93ba", (720 - y) / 290 + (x - 2200) / 4000),
     {
       angle: -1.0,
-      gap: 0.5,
+      gap: 0.62,
       length: [220, 330],
     },
   );
-  // Skylights along the ridge.
+  // Skylights along the ridge, lit from below.
   for (let i = 0; i < 5; i++) {
-    const x = 1720 + i * 270;
-    cover(
-      sheet,
-      [
-        [x, 560],
-        [x + 70, 510],
-        [x + 170, 508],
-        [x + 120, 562],
-      ],
-      { brush: "oil-flat", size: 30 },
-      () => "#d99a55",
-      {
-        angle: -0.5,
-        length: [60, 120],
-      },
-    );
+    const x = 1700 + i * 262;
+    for (let k = 0; k < 3; k++) {
+      const tone = shifted("#dca05c", sheet.chance(-0.06, 0.06), 0);
+      const pane: Shape = [
+        [x + k * 44, 604],
+        [x + 34 + k * 44, 548],
+      ];
+      sheet.draw(pane, { brush: "oil-flat", size: 36, colour: tone }, { press: () => 0.7 });
+    }
   }
   for (const left of doors) {
     const { width, top, height } = DOOR;
@@ -303,7 +295,7 @@ function hall(sheet: Sheet): void {
         const off = Math.hypot((x - middle) / 190, (y - top - 380) / 420);
         return along(["#ffe2a0", "#fbc163", "#e08f3c", "#a4562c", "#6a3526"], off);
       },
-      { angle: Math.PI / 2 - 0.08, gap: 0.5, length: [150, 300] },
+      { angle: Math.PI / 2 - 0.08, gap: 0.62, length: [150, 300] },
     );
     // The rim of the arch, in cold light.
     sheet.draw(
@@ -332,7 +324,7 @@ function hall(sheet: Sheet): void {
       nose,
       { brush: "oil-filbert", size: 48 },
       (_x, y) => blend(tone, "#2c1a20", (y - 1010) / 340),
-      { angle: Math.PI / 2, gap: 0.5, length: [140, 240] },
+      { angle: Math.PI / 2, gap: 0.62, length: [140, 240] },
     );
     cover(sheet, box(left + 96, 1056, 138, 92), { brush: "oil-flat", size: 40 }, () => "#f6cf86", {
       angle: 0,
@@ -344,24 +336,23 @@ function hall(sheet: Sheet): void {
         [left + 165, 1212],
         [left + 168, 1216],
       ],
-      { brush: "oil-round", size: 34, colour: "#fff2c8" },
+      { brush: "oil-sable", size: 40, colour: "#fff2c8" },
       { press: () => 0.9, wobble: 0 },
     );
   }
-  dry(sheet, "hall");
+  dry(sheet, "forms");
 }
 
 const TRAM = { left: 250, right: 1230, top: 900, foot: 1500 };
 
 function tram(sheet: Sheet): void {
   const { left, right, top, foot } = TRAM;
-  sheet.layer("tram", "Tram");
   cover(
     sheet,
     arched(left, top, right - left, 500, 70),
     { brush: "oil-flat", size: 80 },
     (x, y) => (y < top + 60 ? "#3b3550" : blend("#d9c08e", "#b89a78", (x - left) / 900)),
-    { angle: 0, gap: 0.5, length: [220, 380] },
+    { angle: 0, gap: 0.62, length: [220, 380] },
   );
   // The lower body, red, darker toward the snow.
   cover(
@@ -370,16 +361,16 @@ function tram(sheet: Sheet): void {
     { brush: "oil-flat", size: 84 },
     (x, y) =>
       blend(blend("#a33a30", "#7a2a2c", (x - left) / 1000), "#4c1f2a", (y - top - 262) / 300),
-    { angle: 0, gap: 0.5, length: [220, 380] },
+    { angle: 0, gap: 0.62, length: [220, 380] },
   );
   cover(
     sheet,
     box(left + 30, foot - 92, right - left - 60, 74),
     { brush: "oil-flat", size: 60 },
     () => "#241d2c",
-    { angle: 0, gap: 0.5, length: [200, 320] },
+    { angle: 0, gap: 0.62, length: [200, 320] },
   );
-  dry(sheet, "tram");
+  dry(sheet, "forms");
   // Windows, each a little different, with the heads of two who go home.
   for (let i = 0; i < 6; i++) {
     const x = left + 70 + i * 146;
@@ -388,7 +379,7 @@ function tram(sheet: Sheet): void {
       box(x, top + 92, 112, 140),
       { brush: "oil-flat", size: 52 },
       (_x, y) => along(["#ffe9b0", "#fcd07a", "#eda64e"], (y - top - 92) / 140),
-      { angle: Math.PI / 2, gap: 0.55, length: [120, 160] },
+      { angle: Math.PI / 2, gap: 0.68, length: [120, 160] },
     );
     sheet.draw(
       [
@@ -405,7 +396,7 @@ function tram(sheet: Sheet): void {
         [x, top + 176],
         [x + 2, top + 182],
       ],
-      { brush: "oil-round", size: 62, colour: "#4a2c2c" },
+      { brush: "oil-sable", size: 66, colour: "#4a2c2c" },
       { press: () => 0.8, wobble: 0 },
     );
     sheet.draw(
@@ -456,48 +447,36 @@ function tram(sheet: Sheet): void {
     { brush: "oil-flat", size: 30, colour: "#2c2638" },
     { press: () => 0.7 },
   );
-  dry(sheet, "tram");
+  dry(sheet, "forms");
 }
 
 function knifeSnow(sheet: Sheet): void {
-  sheet.layer("snow", "Snow");
+  sheet.layer("snow", "Snow and lights");
   const slab = (line: Shape, size: number, colour: string, press: number, strength = 0.7): void =>
     sheet.draw(
       line,
       { brush: "knife-trowel", size, colour, strength },
       { press: () => press, wobble: 1.5 },
     );
-  // On the hall's roof and gutters, on the tram.
-  for (let x = 1400; x < 2950; x += 190)
-    slab(
-      [
-        [x, 716 - sheet.chance(0, 8)],
-        [x + 215, 706 + sheet.chance(-6, 6)],
-      ],
-      46,
-      blend("#c3c8e2", "#e6d4cc", sheet.chance()),
-      0.3,
-    );
-  for (let x = 1590; x < 2900; x += 260)
-    slab(
-      [
-        [x, 478 - (x - 1590) * 0.027],
-        [x + 285, 470 - (x - 1590) * 0.027],
-      ],
-      34,
-      "#d9d6e6",
-      0.35,
-    );
-  for (let x = 290; x < 1160; x += 200)
-    slab(
-      [
-        [x, TRAM.top - 8 + sheet.chance(-4, 4)],
-        [x + 220, TRAM.top - 10],
-      ],
-      44,
-      blend("#b9c0e0", "#dcd2dc", sheet.chance()),
-      0.25,
-    );
+  // On the hall's gutter and ridge, and on the tram: laid with a brush, then ridged with the knife.
+  const lie = (from: Point, to: Point, size: number): void => {
+    const steps = Math.ceil(distance(from, to) / 230);
+    for (let i = 0; i < steps; i++) {
+      const [p, q] = [between(from, to, i / steps), between(from, to, (i + 1.15) / steps)];
+      const tone = blend("#b4bce0", "#e4d6d6", sheet.chance());
+      const middle: Point = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2 - sheet.chance(4, 14)];
+      sheet.draw(
+        [p, middle, q],
+        { brush: "oil-filbert", size, colour: tone },
+        { press: () => 0.8 },
+      );
+      if (sheet.chance() < 0.6)
+        slab([between(p, q, 0.2), between(p, q, 0.8)], size * 0.6, "#f1eef2", 0.2, 0.35);
+    }
+  };
+  lie([1384, 714], [3010, 704], 44);
+  lie([1566, 474], [3010, 436], 34);
+  lie([TRAM.left + 30, TRAM.top - 2], [TRAM.right - 40, TRAM.top - 2], 40);
   // Drifts: planes turned to the sky, the warm ones where a door shines on them.
   for (let row = 0; row < 6; row++) {
     const y = 1470 + row * 92 + row * row * 3;
@@ -506,10 +485,9 @@ function knifeSnow(sheet: Sheet): void {
       const at = y + sheet.chance(-26, 26);
       if (x > 200 && x < 1240 && at < 1540) continue;
       const warm = glow(x + long / 2, at);
-      const colour = blend(
-        along(["#aeb9de", "#c3cdea", "#97a5d2"], sheet.chance()),
-        "#f9d9a4",
-        warm * 0.95,
+      const colour = along(
+        [along(["#aeb9de", "#c3cdea", "#97a5d2"], sheet.chance()), "#d9b9c6", "#f6cc9c", "#fbdfae"],
+        warm,
       );
       slab(
         [
@@ -594,7 +572,7 @@ function figure(sheet: Sheet, x: number, y: number, tall: number): void {
   );
   sheet.draw(
     [at(0, 0.84), at(0.004, 0.83)],
-    { brush: "oil-round", size: tall * 0.19, colour: "#7d4c40" },
+    { brush: "oil-sable", size: tall * 0.2, colour: "#7d4c40" },
     { press: () => 0.8, wobble: 0 },
   );
   sheet.draw(
@@ -624,16 +602,15 @@ function light(sheet: Sheet, [x, y]: Point, size: number): void {
         [x, y],
         [x + 2, y + 1],
       ],
-      { brush: "oil-round", size: size * by, colour, strength },
+      { brush: "oil-sable", size: size * by, colour, strength },
       { press: () => 0.85, wobble: 0 },
     );
-  dab(2.1, "#e9a24c", 0.5);
+  dab(2.3, "#d98a48", 0.4);
   dab(1.3, "#fbd184", 0.8);
   dab(0.8, "#fff6da", 1);
 }
 
 function lights(sheet: Sheet): void {
-  sheet.layer("lights", "Lights and wires");
   // Two posts, and wires from one to the other and into the hall.
   for (const [x, foot] of [
     [1345, 1470],
@@ -673,26 +650,21 @@ function lights(sheet: Sheet): void {
   light(sheet, [1466, 650], 34);
   light(sheet, [TRAM.right - 26, TRAM.top + 350], 40);
   for (const left of doors) light(sheet, [left + DOOR.width / 2, DOOR.top - 44], 22);
-  // Reflections drawn down into the snow before the doors.
+  // Light drawn down into the snow before the doors.
   for (const left of doors)
-    for (let i = 0; i < 3; i++) {
-      const x = left + 70 + i * 95;
-      sheet.draw(
-        [
-          [x, FOOT + 24],
-          [x - 40, FOOT + 130 + i * 20],
-        ],
-        {
-          brush: "oil-filbert",
-          size: 36,
-          colour: blend("#ffe0a0", "#f3b565", sheet.chance()),
-          strength: 0.6,
-        },
-        { press: fade(0.7, 0.1), wobble: 2 },
-      );
+    for (let i = 0; i < 4; i++) {
+      const x = left + 50 + i * 76;
+      const far = sheet.chance(60, 190);
+      const tone = along(["#f3b565", "#ffdf9c"], sheet.chance());
+      const path: Shape = [
+        [x, FOOT + 26],
+        [x - far * 0.3, FOOT + 26 + far],
+      ];
+      const tool = { brush: "oil-filbert", size: 58, colour: tone, strength: 0.35 };
+      sheet.draw(path, tool, { press: fade(0.45, 0.3), wobble: 3 });
     }
   // Snow that begins to fall.
-  for (let i = 0; i < 170; i++) {
+  for (let i = 0; i < 120; i++) {
     const at: Point = [sheet.chance(0, WIDTH), sheet.chance(0, HEIGHT * 0.86)];
     const size = mix(6, 20, sheet.chance() ** 3);
     const warm = at[1] > 760 && at[0] > 1300 ? 0.6 : 0.1;
@@ -708,10 +680,8 @@ function lights(sheet: Sheet): void {
 export function depotAtDusk(): string {
   const sheet = new Sheet(
     {
-      width: WIDTH,
-      height: HEIGHT,
-      ppi: 200,
-      ground: "#d8c8a8",
+      title: "Depot at dusk",
+      ...{ width: WIDTH, height: HEIGHT, ppi: 200, ground: "#b59a74" },
       paper: { kind: "canvas", scale: 1.2 },
     },
     1907,
@@ -723,5 +693,6 @@ export function depotAtDusk(): string {
   tram(sheet);
   knifeSnow(sheet);
   lights(sheet);
+  dry(sheet, "snow");
   return sheet.log;
 }

@@ -1,5 +1,6 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { depotAtDusk } from "./depot-at-dusk";
 import { nightStop } from "./night-stop";
 import { theConductor } from "./the-conductor/the-conductor";
 import { brassLamp, wetStreet, woolCoat } from "./pins";
@@ -10,6 +11,7 @@ import { thermosNightShift } from "./thermos-night-shift";
 const folder = join(process.cwd(), "demo", "logs");
 mkdirSync(folder, { recursive: true });
 const samples: Record<string, () => string> = {
+  "depot-at-dusk": depotAtDusk,
   "night-stop": nightStop,
   "studies-for-the-cover": studiesForTheCover,
   "the-conductor": theConductor,

@@ -12,7 +12,7 @@ import { combine, paintMarks } from "./paint";
 import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
 import { sweepTile } from "./oil/exchange";
 import { knifeCreep, knifeTile } from "./oil/knife";
-import { lightRelief } from "./oil/relief";
+import { dryRelief, lightRelief } from "./oil/relief";
 import { closeWet, restPaint, showWet, wakePaint } from "./oil/wet";
 import { closePaint, encodePaint, showPaint, smearMark } from "./smear";
 import { smudgeMark, spreadCarried } from "./smudge";
@@ -80,6 +80,7 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  53 dst src nine reliefs, light x y z depth gloss   paint that stands up, in the light
  *  54 wet px py step cells count                   a knife drawn over wet paint
  *  55 cells count px marbles way seed              paint creeps along its edge
+ *  56 dst src                                      relief of paint that has dried
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -137,6 +138,7 @@ const REST_PAINT: i32 = 52;
 const LIGHT_RELIEF: i32 = 53;
 const KNIFE: i32 = 54;
 const KNIFE_CREEP: i32 = 55;
+const DRY_RELIEF: i32 = 56;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -371,6 +373,10 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case KNIFE_CREEP:
         knifeCreep(at(t, 1), at(t, 2), reinterpret<f32>(at(t, 3)), reinterpret<f32>(at(t, 4)), reinterpret<f32>(at(t, 5)), at(t, 6));
         t += 7 << 2;
+        break;
+      case DRY_RELIEF:
+        dryRelief(at(t, 1), at(t, 2));
+        t += 3 << 2;
         break;
       case LIGHT_RELIEF:
         lightRelief(at(t, 1), at(t, 2), t + 12, t + 48, scratch + REGION_AT);

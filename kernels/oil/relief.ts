@@ -11,6 +11,17 @@ const WIDE: i32 = SIDE + 2 * REACH;
 const ROW: usize = <usize>WIDE << 2;
 const PLANE: usize = ROW * <usize>WIDE;
 
+/** The relief of paint that has dried: its surface alone, which no longer shines as wet paint does. */
+export function dryRelief(dst: usize, src: usize): void {
+  const none = i16x8.splat(0);
+  for (let at: usize = 0; at < <usize>(SIDE * ROW_BYTES); at += BLOCK_BYTES) {
+    v128.store(dst + at, v128.load(src + at));
+    v128.store(dst + at, none, 16);
+    v128.store(dst + at, none, 32);
+    v128.store(dst + at, v128.load(src + at, 48), 48);
+  }
+}
+
 /** Heights of a tile and 8 px around it, px, as f32 rows; beside the sheet, or where nobody painted, the tile's edge goes on. */
 function heightsAround(tiles: usize, out: usize): void {
   for (let y = -REACH; y < SIDE + REACH; y++) {

@@ -1,6 +1,6 @@
 import { type Work } from "../engine/command/work";
 import { brushesOnlyIn } from "../engine/media";
-import { isWet, standsUp } from "../engine/oil/dry-now";
+import { isWet, standsUp } from "../engine/oil/drying";
 import { otherEngine } from "../engine/revision";
 import { type PictureState } from "./protocol";
 

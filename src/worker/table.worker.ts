@@ -11,7 +11,7 @@ import { paintLog, writePicturePng } from "../engine/file/render";
 import { writeOpenRaster } from "../engine/file/openraster/write";
 import { newHeader } from "../engine/picture/header";
 import { type Paper } from "../engine/paper/paper";
-import { standsUp } from "../engine/oil/dry-now";
+import { standsUp } from "../engine/oil/drying";
 import { SELECTION } from "../engine/picture/picture";
 import { toBase64 } from "../engine/file/base64";
 import { Refusal, Stopped } from "../engine/picture/refusal";

@@ -2,7 +2,7 @@ import { type Header } from "../picture/header";
 import { COLOUR, Picture, type PlaneName, type Structure } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { checkedSamples, type Sample } from "../stroke/sample";
-import { WET_PLANES } from "../oil/wet-planes";
+import { letDry } from "../oil/drying";
 import { beginStroke } from "../stroke/begin";
 import { type Bench } from "../stroke/stroke";
 import { type Stroker } from "../stroke/stroker";
@@ -264,12 +264,6 @@ export class Work {
       // The plane's hold on the old tile passes to the change.
       swaps.push({ layer, plane: name, key, before: there, after });
     };
-    // What is seen of wet paint is in the colour and the relief already: it dries by being forgotten.
-    const dry = (layer: string): void => {
-      const planes = picture.planes.get(layer);
-      for (const name of WET_PLANES)
-        for (const key of [...(planes?.get(name)?.keys() ?? [])]) exchange(layer, key, null, name);
-    };
     const applying: Applying = {
       picture,
       bench,
@@ -278,10 +272,10 @@ export class Work {
         picture.structure = structure;
       },
       swap: (layer, key, after, name = COLOUR) => {
-        if (name === COLOUR && !keepsWet) dry(layer);
+        if (name === COLOUR && !keepsWet) letDry(bench, picture, layer, exchange);
         exchange(layer, key, after, name);
       },
-      dry: (layer) => dry(layer),
+      dry: (layer) => letDry(bench, picture, layer, exchange),
       keepingWet: (act) => {
         keepsWet = true;
         act();

@@ -1,25 +1,18 @@
 import { z } from "zod";
 import { type Applying } from "../command/command";
 import { defineCommand } from "../command/define";
-import { layerId, type Picture, workableLayer } from "../picture/picture";
+import { layerId, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
-import { RELIEF, SKIN } from "./wet-planes";
+import { isWet } from "./drying";
 
 export const dryPaintSchema = z.strictObject({
   do: z.literal("paint.dry"),
   layers: z.array(layerId).min(1).max(500),
 });
 
-/** Whether a layer holds paint that can still be moved. */
-export const isWet = (picture: Picture, layer: string): boolean =>
-  (picture.planes.get(layer)?.get(SKIN)?.size ?? 0) > 0;
-
-/** Whether a layer holds paint that stands up, wet or dry. */
-export const standsUp = (picture: Picture, layer: string): boolean =>
-  (picture.planes.get(layer)?.get(RELIEF)?.size ?? 0) > 0;
-
 /**
- * Lets wet paint dry at once. It looks the same; what comes over it no longer mixes with it.
+ * Lets wet paint dry at once. It looks as it did, but for its shine; what comes over
+ * it no longer mixes with it.
  * @throws Refusal where none of the layers is wet
  */
 function dryPaint(applying: Applying, { layers }: z.infer<typeof dryPaintSchema>): string {

@@ -3,7 +3,7 @@ import { seen, worst } from "../compose/seen.testing";
 import { rgbToOklch } from "../colour/oklch";
 import { colourOf } from "../pigment/pigment";
 import { type Sample } from "../stroke/sample";
-import { isWet, standsUp } from "./dry-now";
+import { isWet, standsUp } from "./drying";
 import { bandsAt, stored, thickness, volume, type Wet } from "./oil.testing";
 import { RELIEF } from "./wet-planes";
 
@@ -74,12 +74,20 @@ it("leaves dry paint as it is: over it colours do not mix", () => {
   expect(Math.abs(h - blue.h)).toBeLessThan(2);
 });
 
-it("looks the same once it is dry", () => {
+it("looks the same once it is dry, but that it shines less", () => {
   const wet = sheet();
   paint(wet, line([40, 40], [470, 210], even(0.7)), { colour: "#a03020" });
-  const before = seen(wet.engine, wet.work);
+  const dull = { do: "layer.set", id: "a", relief: { depth: 0.6, gloss: 0 } } as const;
+  const [shining, before] = [
+    seen(wet.engine, wet.work),
+    (wet.work.apply(dull), seen(wet.engine, wet.work)),
+  ];
   wet.work.apply({ do: "paint.dry", layers: ["a"] });
   expect(worst(before, seen(wet.engine, wet.work))).toBe(0);
+  wet.work.apply({ ...dull, relief: { depth: 0.6, gloss: 1 } });
+  const lights = (pixels: Uint16Array): number => pixels.reduce((sum, v) => sum + v, 0);
+  expect(lights(seen(wet.engine, wet.work))).toBeLessThan(lights(shining));
+  wet.work.undo();
   expect(standsUp(wet.work.picture, "a")).toBe(true);
   wet.work.undo();
   expect(isWet(wet.work.picture, "a")).toBe(true);

@@ -113,6 +113,8 @@ export const TAPE = {
   knife: 54,
   /** cells count px marbles way seed */
   knifeCreep: 55,
+  /** dst src */
+  dryRelief: 56,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */
