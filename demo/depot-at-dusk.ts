@@ -187,7 +187,7 @@ function blockIn(sheet: Sheet): void {
 }
 
 function town(sheet: Sheet): void {
-  sheet.layer("forms", "Town, hall, tram");
+  sheet.layer("forms", "Forms, snow, lights");
   const roofs: readonly (readonly [number, number, number, number])[] = [
     [-40, 1010, 230, 90],
     [170, 960, 210, 120],
@@ -451,7 +451,6 @@ function tram(sheet: Sheet): void {
 }
 
 function knifeSnow(sheet: Sheet): void {
-  sheet.layer("snow", "Snow and lights");
   const slab = (line: Shape, size: number, colour: string, press: number, strength = 0.7): void =>
     sheet.draw(
       line,
@@ -543,7 +542,7 @@ function knifeSnow(sheet: Sheet): void {
       { press: fade(0.8, 0.3), wobble: 1 },
     );
   }
-  dry(sheet, "snow");
+  dry(sheet, "forms");
 }
 
 /** Somebody of the night crew, with a lantern. */
@@ -693,6 +692,6 @@ export function depotAtDusk(): string {
   tram(sheet);
   knifeSnow(sheet);
   lights(sheet);
-  dry(sheet, "snow");
+  dry(sheet, "forms");
   return sheet.log;
 }

@@ -11,11 +11,15 @@ const WIDE: i32 = SIDE + 2 * REACH;
 const ROW: usize = <usize>WIDE << 2;
 const PLANE: usize = ROW * <usize>WIDE;
 
-/** The relief of paint that has dried: its surface alone, which no longer shines as wet paint does. */
+/**
+ * The relief of paint that has dried: its surface alone, which no longer shines as wet paint does. Heights go by
+ * steps of eight, 1/225 px, so that they take less room when they are kept.
+ */
 export function dryRelief(dst: usize, src: usize): void {
-  const none = i16x8.splat(0);
+  const none = i16x8.splat(0), half = i16x8.splat(4), most = i16x8.splat(32760);
   for (let at: usize = 0; at < <usize>(SIDE * ROW_BYTES); at += BLOCK_BYTES) {
-    v128.store(dst + at, v128.load(src + at));
+    const height = i16x8.shl(i16x8.shr_u(i16x8.add(i16x8.min_u(v128.load(src + at), most), half), 3), 3);
+    v128.store(dst + at, i16x8.min_u(height, v128.load(src + at, 48)));
     v128.store(dst + at, none, 16);
     v128.store(dst + at, none, 32);
     v128.store(dst + at, v128.load(src + at, 48), 48);

@@ -137,6 +137,7 @@ describe("samples", () => {
       samples: { name: string; title: string }[];
     };
     expect(samples.map(({ title }) => title)).toEqual([
+      "Depot at dusk",
       "Night stop",
       "Studies for the cover",
       "The conductor",

@@ -1,0 +1,106 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { expect, type Page, test } from "@playwright/test";
+import { decode } from "fast-png";
+import { type PenPoint } from "./pen";
+import { exported, freshTable, middle, settled, tableReady } from "./table";
+
+/** A firm stroke from one place of the page to another. */
+const line = (from: [number, number], to: [number, number]): PenPoint[] =>
+  Array.from({ length: 40 }, (_, i) => {
+    const u = i / 39;
+    const [x, y] = [from[0] + (to[0] - from[0]) * u, from[1] + (to[1] - from[1]) * u];
+    return { x, y, pressure: 0.6, tiltX: 15, tiltY: -10 };
+  });
+
+async function takeBrush(page: Page, name: string, size: number, colour: string): Promise<void> {
+  await page.getByRole("radio", { name, exact: true }).click();
+  await page.getByLabel("Brush px").fill(String(size));
+  await page.getByLabel("Brush px").press("Enter");
+  await page.getByLabel("Colour as hex").fill(colour);
+  await page.getByLabel("Colour as hex").press("Enter");
+}
+
+async function openOil(page: Page): Promise<void> {
+  await page.getByRole("tab", { name: "Paint", exact: true }).click();
+  await page.getByRole("tab", { name: "Oil", exact: true }).click();
+}
+
+/** Mean colour 0…255 of a few px of the page. */
+async function seen(page: Page, x: number, y: number): Promise<[number, number, number]> {
+  const clip = { x: x - 6, y: y - 6, width: 12, height: 12 };
+  const { data, channels } = decode(await page.screenshot({ clip }));
+  const mean = (c: number): number => {
+    let sum = 0;
+    for (let i = c; i < data.length; i += channels) sum += data[i] as number;
+    return sum / 144;
+  };
+  return [mean(0), mean(1), mean(2)];
+}
+
+test("oil mixes while it is wet, is kept wet over a reload, dries when it is told to, and paints the same in Node", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await openOil(page);
+  await takeBrush(page, "Hog flat", 70, "#f2d024");
+  await pen.stroke(line([x - 200, y], [x + 200, y]));
+  const row = page.getByRole("row", { name: /^Layer 1/ });
+  await expect(row).toContainText("wet");
+  await settled(page);
+  await page.reload();
+  await tableReady(page);
+  await expect(row).toContainText("wet");
+
+  await openOil(page);
+  await takeBrush(page, "Hog round", 40, "#2a4fc0");
+  await page.getByLabel("Strength").fill("25");
+  await pen.stroke(line([x - 150, y], [x + 150, y]));
+  await settled(page);
+  const [r, g, b] = await seen(page, x + 110, y);
+  expect(g).toBeGreaterThan(r + 10);
+  expect(g).toBeGreaterThan(b);
+
+  const folder = mkdtempSync(join(tmpdir(), "pampas-"));
+  const [log, out] = [join(folder, "oil.jsonl"), join(folder, "oil.png")];
+  const shown = await exported(page, "PNG");
+  writeFileSync(log, await exported(page, "Work log"));
+  execFileSync(process.execPath, ["--import", "tsx", "src/cli/pampas.ts", "render", log, out]);
+  expect(shown.equals(readFileSync(out))).toBe(true);
+
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await expect(row).not.toContainText("wet");
+  await page.getByRole("button", { name: "Undo dry" }).click();
+  await expect(row).toContainText("wet");
+  await page.getByRole("slider", { name: "Depth of the relief" }).fill("0");
+  await expect(page.getByRole("button", { name: "Undo set layers" })).toBeEnabled();
+});
+
+test("a knife spreads, Blend stirs and Lift wipes what is wet", async ({ page }) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await openOil(page);
+  await takeBrush(page, "Hog flat", 90, "#b02018");
+  await pen.stroke(line([x - 200, y - 40], [x + 200, y - 40]));
+  await takeBrush(page, "Trowel knife", 60, "#f4f2ec");
+  await pen.stroke(line([x - 200, y + 60], [x + 60, y + 60]));
+  await settled(page);
+  const red = await seen(page, x, y - 40);
+  expect(red[0]).toBeGreaterThan(red[1] + 60);
+
+  await page.getByRole("radio", { name: "Blend", exact: true }).click();
+  await takeBrush(page, "Hog round", 50, "#000000");
+  await pen.stroke(line([x - 150, y - 60], [x - 150, y + 90]));
+  await settled(page);
+  const dragged = await seen(page, x - 150, y + 55);
+  expect(dragged[0]).toBeGreaterThan(dragged[1] + 12);
+
+  await page.getByRole("radio", { name: "Lift", exact: true }).click();
+  await pen.stroke(line([x, y - 40], [x + 190, y - 40]));
+  await settled(page);
+  const wiped = await seen(page, x + 100, y - 40);
+  expect(wiped[1]).toBeGreaterThan(red[1] + 60);
+});
