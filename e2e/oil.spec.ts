@@ -47,6 +47,7 @@ test("oil mixes while it is wet, is kept wet over a reload, dries when it is tol
   const { x, y } = await middle(page);
   await openOil(page);
   await takeBrush(page, "Hog flat", 70, "#f2d024");
+  await expect(page.getByText(/^Oil stays wet/)).toBeVisible();
   await pen.stroke(line([x - 200, y], [x + 200, y]));
   const row = page.getByRole("row", { name: /^Layer 1/ });
   await expect(row).toContainText("wet");
@@ -57,6 +58,8 @@ test("oil mixes while it is wet, is kept wet over a reload, dries when it is tol
 
   await openOil(page);
   await takeBrush(page, "Hog round", 40, "#2a4fc0");
+  // It was said once, for good.
+  await expect(page.getByText(/^Oil stays wet/)).toBeHidden();
   await page.getByLabel("Strength").fill("25");
   await pen.stroke(line([x - 150, y], [x + 150, y]));
   await settled(page);
@@ -103,4 +106,29 @@ test("a knife spreads, Blend stirs and Lift wipes what is wet", async ({ page })
   await settled(page);
   const wiped = await seen(page, x + 100, y - 40);
   expect(wiped[1]).toBeGreaterThan(red[1] + 60);
+});
+
+test("gouache is dry by the next stroke, and what moves wet paint says so where nothing is wet", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByRole("tab", { name: "Paint", exact: true }).click();
+  await page.getByRole("tab", { name: "Gouache and acrylic", exact: true }).click();
+  await takeBrush(page, "Gouache flat", 70, "#f2d024");
+  await pen.stroke(line([x - 200, y], [x + 200, y]));
+  await settled(page);
+  await expect(page.getByRole("row", { name: /^Layer 1/ })).not.toContainText("wet");
+  await takeBrush(page, "Gouache flat", 50, "#2a4fc0");
+  await pen.stroke(line([x - 150, y], [x + 150, y]));
+  await settled(page);
+  const [r, g, b] = await seen(page, x - 60, y);
+  expect(b).toBeGreaterThan(r + 80);
+  expect(b).toBeGreaterThan(g + 60);
+
+  await page.getByRole("tab", { name: "Oil", exact: true }).click();
+  await page.getByRole("radio", { name: "Hog round", exact: true }).click();
+  await page.getByRole("radio", { name: "Blend", exact: true }).click();
+  await pen.stroke(line([x - 150, y], [x + 150, y]));
+  await expect(page.getByText(/^No paint is wet there/)).toBeVisible();
 });

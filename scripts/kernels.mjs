@@ -12,7 +12,9 @@ const folder = new URL("../kernels/", import.meta.url);
 const builds = { "kernels.wasm": [], "kernels-relaxed.wasm": ["--enable", "relaxed-simd"] };
 
 const modified = async (url) => (await stat(url).catch(() => null))?.mtimeMs ?? 0;
-const sources = (await readdir(folder)).filter((name) => name.endsWith(".ts"));
+const sources = (await readdir(folder, { recursive: true })).filter(
+  (name) => name.endsWith(".ts") && !name.startsWith("build"),
+);
 const newest = Math.max(
   ...(await Promise.all(sources.map((name) => modified(new URL(name, folder))))),
 );

@@ -210,6 +210,8 @@ export const settingsRecord = z.object({
   /** Wells that are at hand in every picture. */
   wells: wellsSchema.catch([]),
   samplesMade: z.boolean().catch(false),
+  /** Media that a first word was said about. */
+  advised: z.array(z.string().max(80)).max(64).catch([]),
   /** The hand as it was left; null: as a new one. */
   hand: handRecord.nullable().catch(null),
 });

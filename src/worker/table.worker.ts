@@ -24,7 +24,7 @@ import { type PictureRecord } from "../storage/records";
 import { pictureLock, Shelf, SHELF_CHANNEL } from "../storage/shelf";
 import { layersOf, onSheet, sizeNote } from "./bring-in";
 import { readApart, type ReadFile } from "./reading-apart";
-import { brushesOnlyIn, findBrush } from "../engine/media";
+import { brushesOnlyIn, brushOf, findBrush } from "../engine/media";
 import { type Brush } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
@@ -211,6 +211,14 @@ const shown: WorkEvents = {
     pen?.beat();
     if (pen?.stopAsked()) throw new Refusal("Stopped. The picture is as it was.");
     tellPage({ type: "progress", label, share });
+  },
+  inVain: ({ brush, mode }) => {
+    const kind = table && brushOf(table.work.picture, brush)?.laying.kind;
+    if (mode !== "paint" && (kind === "bristles" || kind === "knife"))
+      tellPage({
+        type: "told",
+        text: "No paint is wet there: this brush stirs and wipes wet paint.",
+      });
   },
   restructured: (before, after) => {
     overlaid?.arrange();

@@ -127,6 +127,8 @@ export function finishStroke(applying: Applying, stroke: Stroker): void {
   const put = (): void => tiles.forEach(({ plane, key, after }) => swap(plane, key, after));
   if (isWet) applying.keepingWet(put);
   else put();
+  const { laying } = stroke.start.brush;
+  if (laying.kind === "bristles" && laying.dries) applying.dry(layer);
 }
 
 const scaledStroke = (command: StrokeCommand, by: number): StrokeCommand => ({

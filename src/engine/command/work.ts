@@ -29,6 +29,8 @@ export type WorkEvents = {
   restructured?(before: Structure, after: Structure): void;
   /** A command was finished: it is entry `place` of the log, and what came after is gone. */
   logged?(command: Command, place: number): void;
+  /** A stroke was ended that changed nothing. */
+  inVain?(command: StrokeStartCommand): void;
   /** Undo or redo: the log now counts to `place`. */
   stepped?(place: number): void;
   /** Long work has come so far (0…1). May throw a Refusal to stop it: the picture stays as it was. */
@@ -155,6 +157,7 @@ export class Work {
       return strokeLabel(live.command);
     });
     this.history.add(change);
+    if (change.swaps.length === 0) this.events.inVain?.(live.command);
     const command: Command = { ...live.command, samples: live.stroke.samples };
     this.#note(command);
     return command;

@@ -2,6 +2,7 @@ import { type Picture } from "../picture/picture";
 import { type Brush } from "../stroke/brush";
 import { charcoals } from "./charcoals";
 import { hair } from "./hair";
+import { gouaches } from "./gouaches";
 import { inks } from "./inks";
 import { markers } from "./markers";
 import { oils } from "./oils";
@@ -18,6 +19,7 @@ export const brushes: readonly Brush[] = [
   ...pastels,
   ...powderTools,
   ...oils,
+  ...gouaches,
   ...inks,
   ...markers,
   ...hair,

@@ -24,6 +24,7 @@ export const hog: Bristles = {
   hair: 0.8,
   ridge: 0.8,
   thick: 2.6,
+  dries: false,
 };
 
 type Written = Pick<BrushInput, "id" | "name" | "size" | "tags">;

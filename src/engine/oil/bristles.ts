@@ -36,6 +36,8 @@ export const bristlesSchema = z.strictObject({
   ridge: share,
   /** From this thickness on paint takes less, px. */
   thick: z.number().min(0.5).max(6),
+  /** Dry as soon as the stroke ends, as gouache and acrylic are; oil stays wet. */
+  dries: z.boolean().default(false),
 });
 
 export type Bristles = z.infer<typeof bristlesSchema>;

@@ -11,7 +11,9 @@ import { type Stroker } from "./stroker";
 export function beginStroke(bench: Bench, picture: Picture, start: StrokeStart): Stroker {
   const { laying } = start.brush;
   const isPaint = start.plane === COLOUR && start.layer !== SELECTION;
-  if (laying.kind === "bristles" && isPaint) return new OilStroke(bench, picture, start, laying);
+  // Quick paint is dry by the next stroke: there it is stirred and lifted as any colour is.
+  const isWet = laying.kind === "bristles" && (!laying.dries || start.mode === "paint");
+  if (isWet && isPaint) return new OilStroke(bench, picture, start, laying);
   if (laying.kind === "knife" && isPaint) return new KnifeStroke(bench, picture, start, laying);
   return new Stroke(bench, picture, start);
 }

@@ -39,14 +39,16 @@ function choiceOf(
 /** What becomes of a picture in a format that knows less than we do. */
 function ForOthers({
   layers,
+  raised,
   merges,
   setMerges,
 }: {
   layers: readonly Layer[];
+  raised: readonly string[];
   merges: boolean;
   setMerges: (merges: boolean) => void;
 }) {
-  const lost = lostToOthers({ layers }, merges);
+  const lost = lostToOthers({ layers }, merges, raised);
   return (
     <div className="d-grid gap-2">
       <Tick on={merges} set={setMerges}>
@@ -54,7 +56,7 @@ function ForOthers({
       </Tick>
       {lost.length > 0 && (
         <div className="quiet">
-          In other programs (Pampas brings everything back):
+          In other programs (Pampas brings back what is not said to be for good):
           <ul className="mb-0 ps-3" aria-label="Changed for other programs">
             {lost.map((sentence) => (
               <li key={sentence}>{sentence}</li>
@@ -174,7 +176,12 @@ export function ExportDialog({ session }: { session: Session }) {
           </div>
         )}
         {format === "ora" && !onServer && (
-          <ForOthers layers={picture.layers} merges={merges} setMerges={setMerges} />
+          <ForOthers
+            layers={picture.layers}
+            raised={picture.raised}
+            merges={merges}
+            setMerges={setMerges}
+          />
         )}
         {(format === "jpeg" || format === "webp") && (
           <label>

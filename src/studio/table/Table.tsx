@@ -22,6 +22,7 @@ import { ExportDialog } from "./ExportDialog";
 import { readKeys } from "./keys/key-map";
 import { KeysDialog } from "./keys/KeysDialog";
 import { LayersPanel } from "./layers/LayersPanel";
+import { giveAdvice } from "./advice";
 import { keepHand, takeUpHand } from "./kept-hand";
 import { PaperDialog } from "./PaperDialog";
 import { PictureView } from "./PictureView";
@@ -33,14 +34,17 @@ import { TopBar } from "./TopBar";
 import { WorkBar } from "../progress/WorkBar";
 import { Tray } from "./Tray";
 
-async function readSettings(): Promise<void> {
+/** Takes up the settings. Returns the media that were spoken of before. */
+async function readSettings(): Promise<readonly string[]> {
   const db = await openDatabase();
-  const { room, standInPen, restPicks, recent, keys, wells } = await new Shelf(db).settings();
+  const settings = await new Shelf(db).settings();
+  const { room, standInPen, restPicks, recent, keys, wells, advised } = settings;
   await takeUpHand(db);
   db.close();
   enterRoom(room);
   useWells.setState({ shared: wells });
   useTable.setState({ room, standInPen, restPicks, recent, keys: readKeys(keys) });
+  return advised;
 }
 
 /** What all notices about storing are about: only the newest is shown. */
@@ -150,7 +154,13 @@ export function Table({ id }: { id: string }) {
     useAdjust.setState({ adjustment: null, layer: null, before: false });
     const stopFollowing = followBrushBox();
     // The hand is as it was left before anything can be drawn with it.
-    const ready = readSettings().catch((error: unknown) => tell(whyOf(error)));
+    let stopAdvice = (): void => undefined;
+    const ready = readSettings().then(
+      (advised) => {
+        if (!gone) stopAdvice = giveAdvice(advised);
+      },
+      (error: unknown) => tell(whyOf(error)),
+    );
     const stopKeeping = keepHand();
     Promise.all([Session.open(id), ready]).then(
       ([made]) => {
@@ -164,6 +174,7 @@ export function Table({ id }: { id: string }) {
       gone = true;
       stopFollowing();
       stopKeeping();
+      stopAdvice();
       void opened?.close();
       setSession(null);
     };

@@ -26,7 +26,14 @@ const firstKits: Record<Stage, readonly string[]> = {
   Sketch: ["Pencils", "Charcoal and chalk", "Pastel and wax", "Inks"],
   Ink: ["Inks", "Markers", "Pencils"],
   Colour: ["Rounds and sprays", "Markers", "Inks", "Leaf and ribbon"],
-  Paint: ["Oil", "Rounds and sprays", "Pastel and wax", "Hair and fur", "Leaf and ribbon"],
+  Paint: [
+    "Oil",
+    "Gouache and acrylic",
+    "Rounds and sprays",
+    "Pastel and wax",
+    "Hair and fur",
+    "Leaf and ribbon",
+  ],
   Finish: ["Inks", "Rounds and sprays", "Oil", "Leaf and ribbon"],
 };
 

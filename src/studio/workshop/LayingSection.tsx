@@ -291,6 +291,17 @@ export function LayingSection({ brush, change }: SectionProps) {
           Turns with the stroke: its width stays across the travel
         </label>
       )}
+      {laying.kind === "bristles" && (
+        <label className="check">
+          <input
+            type="checkbox"
+            className="form-check-input"
+            checked={laying.dries}
+            onChange={(event) => set("dries", event.target.checked)}
+          />
+          Dry as soon as the stroke ends
+        </label>
+      )}
       {laying.kind === "contact" && (
         <>
           <h3>Along the stroke</h3>

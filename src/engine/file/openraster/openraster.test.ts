@@ -257,7 +257,7 @@ describe("OpenRaster", () => {
     },
   );
 
-  it.each(["the-conductor", "night-stop"])(
+  it.each(["the-conductor", "night-stop", "depot-at-dusk"])(
     "other readers see the sample %s as we do, and it comes back whole",
     async (sample) => {
       const text = await readFile(`demo/logs/${sample}.jsonl`, "utf8");

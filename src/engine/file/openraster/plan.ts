@@ -65,7 +65,11 @@ function needsMerging(layers: readonly Layer[], { base, clips }: Run): boolean {
 }
 
 /** What others will not find as layers of its own, in words for the illustrator. */
-export function lostToOthers({ layers }: Pick<Structure, "layers">, merges: boolean): string[] {
+export function lostToOthers(
+  { layers }: Pick<Structure, "layers">,
+  merges: boolean,
+  raised: readonly string[] = [],
+): string[] {
   const named = (kept: readonly Layer[]): string =>
     kept
       .slice(0, 3)
@@ -98,6 +102,10 @@ export function lostToOthers({ layers }: Pick<Structure, "layers">, merges: bool
       layers.filter(({ kind }) => kind === "fill"),
     ),
     ...say(
+      "Relief and its light become pixels, for good",
+      layers.filter(({ id }) => raised.includes(id)),
+    ),
+    ...say(
       "Masks and tints become pixels",
       layers.filter(({ kind, mask, tint }) => kind !== "group" && (mask?.on || tint !== null)),
     ),
@@ -123,9 +131,14 @@ function runsIn(layers: readonly Layer[], group: string | null): Run[] {
  * - Outlines are layers of their own, a group's mask is one that keeps what it covers.
  * - Where a layer needs what is below it in a way that others do not know (an adjustment, a glaze,
  *   a part-clear open group), all that it changes is merged (`merges`), and the layers lie hidden below.
+ * - Paint that stands up (`raised`) is drawn in its light: others do not know relief.
  * - What others need not know is carried in attributes, and comes back into Pampas.
  */
-export function planOpenRaster(structure: Structure, merges: boolean): Plan {
+export function planOpenRaster(
+  structure: Structure,
+  merges: boolean,
+  raised: ReadonlySet<string>,
+): Plan {
   const { layers, ground } = structure;
   const images = new Map<string, Drawing>();
 
@@ -166,6 +179,16 @@ export function planOpenRaster(structure: Structure, merges: boolean): Plan {
       [CARRIED.role]: role,
     });
 
+  /** A layer's own pixels; in their light where they stand up. */
+  const ownOf = (layer: Layer): Drawing =>
+    raised.has(layer.id)
+      ? {
+          draw: "seen",
+          layers: alone(layer, { contour: null, mask: null, tint: null }),
+          ground: false,
+        }
+      : { draw: "own", id: layer.id };
+
   /** A layer of paint: its pixels, or what is seen of them where that is something else. */
   const paint = (layer: Layer, own: Own | null): Element => {
     const { contour, mask, tint } = layer;
@@ -179,13 +202,11 @@ export function planOpenRaster(structure: Structure, merges: boolean): Plan {
 
   const pixels = (layer: Layer, own: Own | null, seen: Layer[], isOther: boolean): Element =>
     element("layer", {
-      "@_src": drawn(
-        isOther ? { draw: "seen", layers: seen, ground: false } : { draw: "own", id: layer.id },
-      ),
+      "@_src": drawn(isOther ? { draw: "seen", layers: seen, ground: false } : ownOf(layer)),
       ...AT,
       ...properties(layer, own),
       ...carried(layer),
-      ...(isOther ? { [CARRIED.source]: drawn({ draw: "own", id: layer.id }) } : {}),
+      ...(isOther ? { [CARRIED.source]: drawn(ownOf(layer)) } : {}),
     });
 
   const group = (layer: Layer, own: Own | null): Element => {

@@ -7,6 +7,7 @@ import { PngWriter, readPng, writePng } from "../png";
 import { fittedSize, shrunk } from "../shrink";
 import { drawPng } from "./draw";
 import { MIMETYPE } from "./operators";
+import { standsUp } from "../../oil/drying";
 import { type Element, planOpenRaster } from "./plan";
 
 const THUMBNAIL_SIDE = 256;
@@ -22,7 +23,9 @@ export function writeOpenRaster(
   progress: Progress = () => undefined,
   merges = true,
 ): Uint8Array {
-  const { elements, images } = planOpenRaster(picture.structure, merges);
+  const { layers } = picture.structure;
+  const raised = new Set(layers.map(({ id }) => id).filter((id) => standsUp(picture, id)));
+  const { elements, images } = planOpenRaster(picture.structure, merges, raised);
   const parts = images.size + 2;
   let part = 0;
   const step = (): Progress => {

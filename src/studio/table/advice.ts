@@ -1,0 +1,29 @@
+import { brushById } from "../brushes/brush-box";
+import { tell } from "../notices/notices";
+import { remember } from "./session";
+import { useTable } from "./table-store";
+
+/** One line about a medium, said when it is taken up for the first time. */
+const lines: Readonly<Record<string, string>> = {
+  Oil: "Oil stays wet: colours mix where they meet. Blend stirs with a clean brush, Lift wipes; Dry now, at the left, sets what is there.",
+  "Gouache and acrylic":
+    "Gouache and acrylic are dry by the next stroke, so colours lie on each other clean. Blend stirs them all the same.",
+};
+
+/**
+ * Says what a medium's line is as soon as a brush of it is chosen, once for good.
+ * @param advised media that were spoken of before
+ * @returns a function that stops it
+ */
+export function giveAdvice(advised: readonly string[]): () => void {
+  const given = [...advised];
+  return useTable.subscribe((now, before) => {
+    if (now.brush === before.brush) return;
+    const kit = brushById(now.brush)?.kit ?? "";
+    const line = lines[kit];
+    if (!line || given.includes(kit)) return;
+    given.push(kit);
+    tell(line);
+    void remember({ advised: given });
+  });
+}
