@@ -1,4 +1,4 @@
-import { brushes } from "../src/engine/media";
+import { brushes, findBrush } from "../src/engine/media";
 import { type Engine } from "../src/engine/engine";
 import { type Brush, dryOf } from "../src/engine/stroke/brush";
 import { addHelpers } from "../src/node/helpers";
@@ -42,12 +42,14 @@ export function strokeTime(
 ): number {
   const work = engine.open(headerSchema.parse(SHEET));
   work.apply({ do: "layer.add", id: "a", name: "A", above: null });
-  // There is something to lift and to blend.
+  // There is something to lift and to blend: wet paint for what moves wet paint alone.
+  const kind = findBrush(id)?.laying.kind;
+  const isWet = kind === "bristles" || kind === "knife";
   if (mode !== "paint")
     work.apply({
       do: "stroke",
       layer: "a",
-      brush: "round-soft",
+      brush: isWet ? "oil-house" : "round-soft",
       size: 1400,
       colour: "#446688",
       samples: [
@@ -112,11 +114,25 @@ function large(engine: Engine, size: number): Row[] {
   });
 }
 
+/** Oil against the hand: at its usual size on one thread, as a broad tuft on two. */
+function oilRow(engine: Engine, size: number, pace: number, least: number, on: string): Row {
+  const hand = (LENGTH / pace) * 1000;
+  const ms = strokeTime(engine, "oil-round", size, "paint", 3);
+  return {
+    what: `Hog round, ${size} px, ${LENGTH} px of stroke, ${on}`,
+    reference: `the hand at ${pace} px/s (${Math.round(hand)} ms)`,
+    wanted: { least },
+    ratio: hand / ms,
+    note: `${Math.round(ms)} ms`,
+  };
+}
+
 /** Large brushes, with a helper beside the engine's thread. */
 export async function largeBrushRows(engine: Engine): Promise<Row[]> {
   const letGo = await addHelpers(engine, 2);
   try {
-    return [...large(engine, 400), ...large(engine, 1000)];
+    const broad = oilRow(engine, 300, 1000, 1, "two threads");
+    return [broad, ...large(engine, 400), ...large(engine, 1000)];
   } finally {
     await letGo();
   }
@@ -190,5 +206,7 @@ function largeTip(engine: Engine): Row {
 export const brushRows = (engine: Engine): Row[] => [
   realTime(engine, "every brush", brushes, 1),
   realTime(engine, "every dry brush", brushes.filter(dryOf), 2),
+  // A quarter of one core at most.
+  oilRow(engine, 60, PACE, 4, "one thread"),
   largeTip(engine),
 ];

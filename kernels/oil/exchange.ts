@@ -106,6 +106,13 @@ function sweepOne(wet: usize, px: i32, py: i32, sweep: usize, sums: usize): void
   }
 }
 
+/** A share of a thickness; the last breath of paint is taken whole, or it would go on as numbers too small to reckon with. */
+// @ts-ignore: decorator
+@inline function wholly(h: v128, w: v128, share: v128): v128 {
+  const isBreath = v128.and(f32x4.lt(h, f32x4.splat(<f32>0.00002)), f32x4.gt(w, f32x4.splat(0)));
+  return v128.bitselect(f32x4.splat(1), share, isBreath);
+}
+
 /** Hair is uneven across a bristle: knots joined by straight pieces, as changes of slope. */
 // @ts-ignore: decorator
 @inline function hairAt(n: v128, sweep: usize): v128 {
@@ -158,7 +165,8 @@ function exchange(at: usize, sweep: usize, n: v128, under: v128, around: v128, s
   // What is taken, and what of the rest is ploughed aside.
   const ploughs = grows(f32x4.mul(f32x4.mul(all(sweep, 13), moved), f32x4.add(one, f32x4.mul(over, f32x4.splat(0.5)))));
   const covered = f32x4.sub(one, f32x4.mul(hs, f32x4.splat(<f32>0.5 / SKIN)));
-  const skinTaken = grows(f32x4.mul(all(sweep, 11), moved)), bulkTaken = grows(f32x4.mul(f32x4.mul(all(sweep, 12), moved), covered));
+  const skinTaken = wholly(hs, w, grows(f32x4.mul(all(sweep, 11), moved)));
+  const bulkTaken = wholly(hb, w, grows(f32x4.mul(f32x4.mul(all(sweep, 12), moved), covered)));
   const skinPloughed = f32x4.mul(f32x4.sub(one, skinTaken), ploughs), bulkPloughed = f32x4.mul(f32x4.sub(one, bulkTaken), ploughs);
   const skinStays = f32x4.sub(f32x4.sub(one, skinTaken), skinPloughed), bulkStays = f32x4.sub(f32x4.sub(one, bulkTaken), bulkPloughed);
   add(sums + TAKEN + 112, f32x4.add(f32x4.mul(hs, skinTaken), f32x4.mul(hb, bulkTaken)));

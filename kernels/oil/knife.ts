@@ -85,7 +85,9 @@ function meet(at: usize, cell: usize, step: usize, along: f32, end: f32, way: f3
   const pressure = f(step, 9), marbles = f(step, 10), seed = load<i32>(step, 60);
   const light: f32 = 1 - pressure;
   const grain = noise(along * <f32>0.16, way * <f32>0.05, seed);
-  const reaches = load<f32>(at, OPEN) * smooth(0, <f32>2.5 + 3 * noise(way * <f32>0.2, 0, seed ^ 7), end);
+  // Its ends are ragged; farther in that need not be asked.
+  const ragged = end < 6 ? smooth(0, <f32>2.5 + 3 * noise(way * <f32>0.2, 0, seed ^ 7), end) : 1;
+  const reaches = load<f32>(at, OPEN) * ragged;
   if (reaches <= 0) return;
   const hs = load<f32>(at, SKIN_H), hb = load<f32>(at, BULK_H);
   const h = hs + hb;
@@ -97,11 +99,12 @@ function meet(at: usize, cell: usize, step: usize, along: f32, end: f32, way: f3
   film = film * f(step, 13) + h * min<f32>(1, carried / 14) * (1 - smooth(<f32>0.35, <f32>0.8, pressure));
   film = max<f32>(0, film);
   const warp = <f32>9 * marbles * (noise(along * <f32>0.07, way * <f32>0.04, seed ^ 21) - <f32>0.5);
-  const taking = slotAt(noise((along + warp) / 7, (way + warp) / 16, seed ^ 3));
   const filling = slotAt(noise((along + warp) / 7, (way - warp) / 16, seed ^ 5));
-  if (h > film) take(at, cell, taking, (h - film) * reaches / h, f(step, 14));
-  else give(at, cell, filling, (film - h) * reaches);
-  swap(at, cell, filling, exchanged(noise(along / 6, way / 26, seed ^ 11), marbles) * reaches);
+  if (h > film) {
+    const taking = slotAt(noise((along + warp) / 7, (way + warp) / 16, seed ^ 3));
+    take(at, cell, taking, (h - film) * reaches / h, f(step, 14));
+  } else if (carried > 0) give(at, cell, filling, (film - h) * reaches);
+  if (carried > 0) swap(at, cell, filling, exchanged(noise(along / 6, way / 26, seed ^ 11), marbles) * reaches);
 }
 
 /** Beside the edge's ends what is more than they hold is left in a ridge. */
@@ -192,11 +195,12 @@ function swap(at: usize, cell: usize, slot: f32, share: f32): void {
 export function knifeCreep(cells: usize, count: i32, px: f32, marbles: f32, way: f32, seed: i32): void {
   for (let i = 0; i + 1 < count; i++) {
     const a = cells + <usize>i * CELL, b = a + CELL;
+    const wanders = (<f32>0.16 + <f32>0.3 * marbles) * 2 * (noise(<f32>i * <f32>0.08, way * <f32>0.03, seed ^ 17) - <f32>0.5);
     for (let s = 0; s < SLOTS; s++) {
       const from = a + <usize>s * SLOT, to = b + <usize>s * SLOT;
       const mine = load<f32>(from, VOLUME), other = load<f32>(to, VOLUME);
-      const drift = (<f32>0.16 + <f32>0.3 * marbles) * 2 * (noise(<f32>i * <f32>0.08, way * <f32>0.03, seed ^ 17) - <f32>0.5) * min<f32>(mine, other);
-      const flow = px * (<f32>0.15 * (mine - other) + drift);
+      const flow = px * (<f32>0.15 * (mine - other) + wanders * min<f32>(mine, other));
+      if (flow == 0) continue;
       if (flow > 0) creep(from, to, min<f32>(<f32>0.3, flow / max<f32>(mine, <f32>0.0001)));
       else creep(to, from, min<f32>(<f32>0.3, -flow / max<f32>(other, <f32>0.0001)));
     }
@@ -213,9 +217,10 @@ export function knifeCreep(cells: usize, count: i32, px: f32, marbles: f32, way:
 }
 
 function creep(from: usize, to: usize, share: f32): void {
-  for (let w: usize = 0; w <= VOLUME; w += 4) {
-    const part = load<f32>(from + w) * share;
-    store<f32>(from + w, load<f32>(from + w) - part);
-    store<f32>(to + w, load<f32>(to + w) + part);
+  for (let w: usize = 0; w < SLOT; w += 16) {
+    const there = v128.load(from + w);
+    const part = f32x4.mul(there, f32x4.splat(share));
+    v128.store(from + w, f32x4.sub(there, part));
+    v128.store(to + w, f32x4.add(v128.load(to + w), part));
   }
 }

@@ -180,6 +180,7 @@ function joined(...all: WorkEvents[]): WorkEvents {
     logged: (command, place) => all.forEach((events) => events.logged?.(command, place)),
     stepped: (place) => all.forEach((events) => events.stepped?.(place)),
     progressed: (label, share) => all.forEach((events) => events.progressed?.(label, share)),
+    inVain: (command) => all.forEach((events) => events.inVain?.(command)),
   };
 }
 
@@ -489,6 +490,7 @@ const api: TableApi = {
         logged: (command, place) => events.logged?.(command, place),
         stepped: (place) => events.stepped?.(place),
         progressed: (label, share) => events.progressed?.(label, share),
+        inVain: (command) => events.inVain?.(command),
       };
       const { work, notes } = await keeper.open(engine, relay, (label, share) =>
         tellPage({ type: "progress", label, share }),
