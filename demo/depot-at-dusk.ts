@@ -109,7 +109,7 @@ const snow = (x: number, y: number): string => {
 };
 
 function ground(sheet: Sheet): void {
-  sheet.layer("ground", "Ground and block-in");
+  sheet.layer("ground", "Block-in");
   const whole = box(-60, -40, WIDTH + 120, HEIGHT + 80);
   cover(
     sheet,
@@ -187,7 +187,7 @@ function blockIn(sheet: Sheet): void {
 }
 
 function town(sheet: Sheet): void {
-  sheet.layer("forms", "Forms, snow, lights");
+  sheet.layer("forms", "Forms");
   const roofs: readonly (readonly [number, number, number, number])[] = [
     [-40, 1010, 230, 90],
     [170, 960, 210, 120],

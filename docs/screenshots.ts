@@ -77,11 +77,10 @@ async function main(): Promise<void> {
   await page.getByRole("button", { name: "Throw away" }).click();
   await page.getByRole("tab", { name: "Recent", exact: true }).click();
   await page.getByRole("row", { name: /^Snow/ }).click();
-  for (const room of ["day", "night"]) {
-    await page.getByLabel("Room").selectOption(room);
-    await page.mouse.move(650, 300);
-    await shoot(page, `table-${room}`);
-  }
+  await page.getByLabel("Room").selectOption("day");
+  await page.mouse.move(650, 300);
+  await shoot(page, "table-day");
+  await page.getByLabel("Room").selectOption("night");
   await page.keyboard.press("Control+k");
   await page.keyboard.type("layer");
   await shoot(page, "command-finder");
@@ -158,6 +157,17 @@ async function main(): Promise<void> {
   await page.getByLabel("Where in the work").fill("0.62");
   await page.waitForTimeout(4000);
   await shoot(page, "replay");
+  await page.keyboard.press("Escape");
+  await page.goto(address);
+  await page.getByRole("link", { name: "Open Depot at dusk" }).click();
+  await page.waitForURL(/table/);
+  await page.getByLabel("Room").selectOption("night");
+  await page.getByRole("tab", { name: "Paint", exact: true }).click();
+  await page.getByRole("radio", { name: "Hog filbert" }).click();
+  await page.getByRole("button", { name: /^Dismiss/ }).first().click();
+  await page.waitForTimeout(3500);
+  await page.mouse.move(650, 300);
+  await shoot(page, "table-night");
   await browser.close();
 }
 
