@@ -164,7 +164,10 @@ async function main(): Promise<void> {
   await page.getByLabel("Room").selectOption("night");
   await page.getByRole("tab", { name: "Paint", exact: true }).click();
   await page.getByRole("radio", { name: "Hog filbert" }).click();
-  await page.getByRole("button", { name: /^Dismiss/ }).first().click();
+  await page
+    .getByRole("button", { name: /^Dismiss/ })
+    .first()
+    .click();
   await page.waitForTimeout(3500);
   await page.mouse.move(650, 300);
   await shoot(page, "table-night");
