@@ -19,6 +19,8 @@ const VOLUME: usize = 28;
 const SKIN: f32 = 0.45;
 /** Most of a slot that one pixel takes. */
 const PART: f32 = 0.35;
+/** Over so many px it comes down. */
+const STARTS: f32 = 14;
 /** How far beyond its ends a knife sheds, px. */
 const SHEDS: f32 = 2;
 
@@ -86,8 +88,10 @@ function meet(at: usize, cell: usize, step: usize, along: f32, end: f32, way: f3
   const light: f32 = 1 - pressure;
   const grain = noise(along * <f32>0.16, way * <f32>0.05, seed);
   // Its ends are ragged; farther in that need not be asked.
-  const ragged = end < 6 ? smooth(0, <f32>2.5 + 3 * noise(way * <f32>0.2, 0, seed ^ 7), end) : 1;
-  const reaches = load<f32>(at, OPEN) * ragged;
+  const ragged = end < 6 ? smooth(<f32>-1, <f32>1.2 + 4 * noise(way * <f32>0.2, 0, seed ^ 7), end) : 1;
+  // Nor does a blade come down along a line.
+  const started = way < STARTS ? smooth(0, STARTS, way + STARTS * (noise(along * <f32>0.09, <f32>0.5, seed ^ 41) - <f32>0.3)) : 1;
+  const reaches = load<f32>(at, OPEN) * ragged * started;
   if (reaches <= 0) return;
   const hs = load<f32>(at, SKIN_H), hb = load<f32>(at, BULK_H);
   const h = hs + hb;
@@ -113,7 +117,7 @@ function shed(at: usize, cell: usize, step: usize, way: f32): void {
   for (let i = 0; i < SLOTS; i++) carried += load<f32>(cell + <usize>i * SLOT, VOLUME);
   const h = load<f32>(at, SKIN_H) + load<f32>(at, BULK_H);
   const uneven = noise(way * <f32>0.11, <f32>0.5, load<i32>(step, 60) ^ 29);
-  const most = <f32>0.45 / (1 + <f32>0.2 * h * h) * uneven * smooth(<f32>0.8, 6, carried) * load<f32>(at, OPEN);
+  const most = <f32>0.45 / (1 + <f32>0.2 * h * h) * smooth(<f32>0.45, <f32>0.85, uneven) * smooth(<f32>0.8, 6, carried) * load<f32>(at, OPEN);
   for (let i: usize = 0; i < <usize>SLOTS; i++) giveFrom(at, cell + i * SLOT, most * <f32>0.25);
 }
 

@@ -264,3 +264,37 @@ it("is dry at the stroke's end where the paint is quick, and lies clean on what 
   expect(at(2)).toBeGreaterThan(2 * at(0));
   expect(at(2)).toBeGreaterThan(1.5 * at(1));
 });
+
+/** A wet ground, a ridge across it, and what a clean knife leaves: the thickest in its track. */
+function knifed(
+  pressure: number,
+  mode: "blend" | "lift" = "blend",
+): { before: number; after: number } {
+  const wet = sheet();
+  for (const y of [70, 128, 186]) paint(wet, line([10, y], [500, y], even(0.7)), { size: 80 });
+  for (let i = 0; i < 3; i++) paint(wet, line([256, 60], [256, 200], even(0.7)), { size: 30 });
+  const thickest = (): number => {
+    let most = 0;
+    for (let y = 112; y < 144; y++)
+      for (let x = 220; x < 290; x++) most = Math.max(most, thickness(wet, x, y));
+    return most;
+  };
+  const before = thickest();
+  paint(wet, line([100, 128], [420, 128], even(pressure)), { brush: "knife-flat", size: 60, mode });
+  return { before, after: thickest() };
+}
+
+it("is levelled by a knife, the lower the firmer, and scraped off in Lift", () => {
+  const [light, firm, scraped] = [knifed(0.7), knifed(0.95), knifed(0.7, "lift")];
+  expect(light.after).toBeLessThan(light.before * 0.8);
+  expect(firm.after).toBeLessThan(light.after);
+  expect(scraped.after).toBeLessThan(0.3);
+});
+
+it("is as wet on a copy of its layer", () => {
+  const wet = sheet();
+  paint(wet, line([60, 128], [450, 128], even(0.7)), { colour: "#f2d024" });
+  wet.work.apply({ do: "layer.copy", id: "a", as: "copy", name: "Copy" });
+  expect(isWet(wet.work.picture, "copy")).toBe(true);
+  expect(isWet(wet.work.picture, "a")).toBe(true);
+});

@@ -30,13 +30,13 @@ const kinds: Record<Kind, { name: string; about: string; first: Laying }> = {
   bristles: {
     name: "Bristles",
     about:
-      "A tuft swept through wet paint that stands up. Each bristle lays what it holds, takes up what lies there and ploughs some aside, until it has run dry. Size is the tuft’s width, strength its load.",
+      "A tuft swept through wet paint that stands up. Each bristle lays what it holds, takes up what lies there and ploughs some aside, until it has run dry. Size is the tuft’s width, strength its load; the other sections count on masks alone.",
     first: hog,
   },
   knife: {
     name: "Knife",
     about:
-      "Its edge lies across the travel: it spreads what it carries, levels what stands higher and marbles what it meets. Size is the length of the edge, strength its load.",
+      "Its edge lies across the travel: it spreads what it carries, levels what stands higher and marbles what it meets. Size is the length of the edge, strength its load; the other sections count on masks alone.",
     first: { kind: "knife", marbles: 0.6, run: 6, leaves: 1 },
   },
   spray: {
