@@ -1,6 +1,8 @@
 import { z } from "zod";
 import { fixPowderCommand } from "../dry/fixative";
 import { dryPaintCommand } from "../oil/dry-now";
+import { cleanSlabCommand } from "../slab/clean";
+import { squeezeCommand } from "../slab/squeeze";
 import { firstFault, Refusal } from "../picture/refusal";
 import { adjustCommand } from "./adjust";
 import { brushCommand } from "./brush";
@@ -35,6 +37,8 @@ const definitions = [
   replaceColourCommand,
   fixPowderCommand,
   dryPaintCommand,
+  squeezeCommand,
+  cleanSlabCommand,
   ...shadingCommands,
   textureCommand,
   pictureCommand,

@@ -50,6 +50,12 @@ export const before: readonly CommandInput[] = [
 const oil = { brush: "oil-flat", size: 30 } as const;
 const wetStroke: CommandInput = stroke(line([20, 30], [200, 40]), { ...oil, colour: "#c02018" });
 
+const onSlab: CommandInput = stroke(line([20, 30], [200, 40]), { ...oil, layer: "(slab)" });
+/** What was dipped in two paints: a stripe of each. */
+const stripes = Array.from({ length: 12 }, (_, i) =>
+  i < 6 ? [0.8, 0.1, 0.2, 0.1, 0.3, 2, 1, 0.1] : [0.5, 6, 4, 1, 0.4, 0.1, 0.05, 0.02],
+);
+
 type Name = Command["do"];
 
 /** Samples of one command: lists, because some need a step or two of others first. The last one is meant. */
@@ -135,6 +141,14 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
     ],
   ],
   "paint.dry": [[wetStroke, { do: "paint.dry", layers: ["a"] }]],
+  "slab.squeeze": [
+    [{ do: "slab.squeeze", colour: "#d02020", x: 100, y: 80 }],
+    [
+      { do: "slab.squeeze", colour: "#d02020", x: 100, y: 80 },
+      { do: "slab.squeeze", colour: "#2040c0", x: 150, y: 90 },
+    ],
+  ],
+  "slab.clean": [[onSlab, { do: "slab.clean" }]],
   "powder.fix": [[{ do: "powder.fix", layers: ["a", "b"], share: 0.6 }]],
   "colour.replace": [[{ do: "colour.replace", layer: "flat", from: "#e0c080", to: "#205030" }]],
   "edge.band": [
@@ -251,6 +265,10 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
     [wetStroke, stroke(line([100, 20], [110, 170]), { ...oil, colour: "#e8b020" })],
     [wetStroke, stroke(line([100, 20], [110, 170]), { ...oil, mode: "blend" })],
     [{ do: "select", shape: { kind: "ellipse", box } }, wetStroke],
+    [stroke(line([20, 30], [200, 40]), { ...oil, carried: stripes })],
+    [stroke(line([20, 30], [200, 40]), { brush: "knife-flat", size: 40, carried: stripes })],
+    [onSlab],
+    [{ do: "slab.squeeze", colour: "#d02020", x: 100, y: 35 }, onSlab],
     // What else changes a wet layer has it dry first.
     [wetStroke, stroke(line([10, 60], [220, 30]), { brush: "pencil-hb", size: 6 })],
     [wetStroke, { do: "paint.dry", layers: ["a"] }, wetStroke],

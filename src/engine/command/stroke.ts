@@ -3,6 +3,7 @@ import { z } from "zod";
 import { laysSchema } from "../compose/blend-modes";
 import { hexColour } from "../colour/srgb";
 import { brushOf } from "../media";
+import { carriedSchema } from "../oil/carried";
 import { WET_PLANES } from "../oil/wet-planes";
 import { COLOUR, layerId, MASK, type Picture, type PlaneName, SELECTION } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
@@ -12,13 +13,17 @@ import { beginStroke } from "../stroke/begin";
 import { type StrokeStart } from "../stroke/stroke";
 import { type Stroker } from "../stroke/stroker";
 import { MOST_FRAMES } from "../studies/studies";
+import { SLAB } from "../slab/slab";
 import { type Box } from "../tiles/layout";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying } from "./command";
 
 export const MOST_SAMPLES = 200_000;
 
-/** What a stroke is before the pen has moved: the part that a live stroke begins with. */
+/**
+ * What a stroke is before the pen has moved: the part that a live stroke begins with. It is drawn on a layer, on
+ * the selection, or on the slab.
+ */
 export const strokeStartSchema = z.strictObject({
   do: z.literal("stroke"),
   layer: layerId,
@@ -40,6 +45,8 @@ export const strokeStartSchema = z.strictObject({
   takes: z.enum(["layer", "below"]).default("layer"),
   /** How paint lies on what is there; left out, as the brush says. */
   lays: laysSchema.optional(),
+  /** What is on a brush for oil as it comes down, where it was not loaded afresh. */
+  carried: carriedSchema.optional(),
   /** The study whose frame it may not leave, from 0; left out: it goes where it goes. */
   frame: z
     .int()
@@ -79,6 +86,7 @@ export function strokeStart(picture: Picture, command: StrokeStartCommand): Stro
     steady,
     scale,
     takes,
+    carried: mode === "paint" ? (command.carried ?? null) : null,
     // A mask is alpha alone, and only paint is blended.
     frame: command.frame === undefined ? null : frameOf(picture, command.frame),
     lays: isMask || mode !== "paint" ? "normal" : (command.lays ?? brush.lays),
@@ -93,7 +101,8 @@ function frameOf(picture: Picture, index: number): Box {
 
 const modeLabels = { paint: "paint", lift: "lift", blend: "blend" } as const;
 
-export const strokeLabel = (command: StrokeStartCommand): string => modeLabels[command.mode];
+export const strokeLabel = ({ layer, mode }: StrokeStartCommand): string =>
+  layer === SLAB ? "mix on the slab" : modeLabels[mode];
 
 /** Draws a whole stroke. */
 export function applyStroke(applying: Applying, command: StrokeCommand): string {
@@ -128,15 +137,19 @@ export function finishStroke(applying: Applying, stroke: Stroker): void {
   if (isWet) applying.keepingWet(put);
   else put();
   const { laying } = stroke.start.brush;
-  if (laying.kind === "bristles" && laying.dries) applying.dry(layer);
+  if (laying.kind === "bristles" && laying.dries && layer !== SLAB) applying.dry(layer);
 }
 
-const scaledStroke = (command: StrokeCommand, by: number): StrokeCommand => ({
-  ...command,
-  size: Math.min(MOST_SIZE, Math.max(LEAST_SIZE, command.size * by)),
-  scale: command.scale * by,
-  samples: command.samples.map(([t, x, y, ...rest]): Sample => [t, x * by, y * by, ...rest]),
-});
+/** The slab stays as large as it is, whatever the sheet. */
+const scaledStroke = (command: StrokeCommand, by: number): StrokeCommand =>
+  command.layer === SLAB
+    ? command
+    : {
+        ...command,
+        size: Math.min(MOST_SIZE, Math.max(LEAST_SIZE, command.size * by)),
+        scale: command.scale * by,
+        samples: command.samples.map(([t, x, y, ...rest]): Sample => [t, x * by, y * by, ...rest]),
+      };
 
 export const strokeCommand = defineCommand({
   schema: strokeSchema,

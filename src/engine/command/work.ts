@@ -2,6 +2,7 @@ import { type Header } from "../picture/header";
 import { COLOUR, Picture, type PlaneName, type Structure } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { checkedSamples, type Sample } from "../stroke/sample";
+import { type Carried } from "../oil/carried";
 import { letDry } from "../oil/drying";
 import { beginStroke } from "../stroke/begin";
 import { type Bench } from "../stroke/stroke";
@@ -31,6 +32,8 @@ export type WorkEvents = {
   logged?(command: Command, place: number): void;
   /** A stroke was ended that changed nothing. */
   inVain?(command: StrokeStartCommand): void;
+  /** A live stroke was ended with this on its brush. */
+  carried?(brush: string, carried: Carried): void;
   /** Undo or redo: the log now counts to `place`. */
   stepped?(place: number): void;
   /** Long work has come so far (0…1). May throw a Refusal to stop it: the picture stays as it was. */
@@ -158,7 +161,9 @@ export class Work {
     });
     this.history.add(change);
     if (change.swaps.length === 0) this.events.inVain?.(live.command);
-    const command: Command = { ...live.command, samples: live.stroke.samples };
+    const { carried, samples } = live.stroke;
+    if (carried) this.events.carried?.(live.command.brush, carried);
+    const command: Command = { ...live.command, samples };
     this.#note(command);
     return command;
   }

@@ -7,6 +7,8 @@ import { type Bench, type StrokeStart } from "../stroke/stroke";
 import { type Box, TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { realWord, TAPE } from "../tiles/tape";
 import { BANDS } from "./bundle";
+import { type Carried } from "./carried";
+import { carriedOnBlade, loadBlade } from "./loading";
 import { type Knife } from "./knife";
 import { grows } from "./motion";
 import { WetStroke } from "./wet-stroke";
@@ -46,16 +48,31 @@ export class KnifeStroke extends WetStroke {
     const { heap } = bench.store;
     this.#cells = heap.allocate(this.#count * CELL_WORDS * 4);
     this.#steps = heap.allocate(BATCH * STEP_WORDS * 4);
-    this.#load(start.mode === "paint" ? start.strength : 0);
+    if (start.carried) loadBlade(this.#edgeCells(), this.#full, start.carried);
+    else this.#load(start.mode === "paint" ? start.strength : 0);
+  }
+
+  /** What a cell of the edge holds when it is full, px³. */
+  get #full(): number {
+    return this.start.size * this.#style.run * SPREADS;
+  }
+
+  #edgeCells(): Float32Array {
+    const first = this.#cells >> 2;
+    return this.bench.store.heap.f32.subarray(first, first + this.#count * CELL_WORDS);
+  }
+
+  protected stock(): Carried {
+    return carriedOnBlade(this.#edgeCells(), this.#full);
   }
 
   /** Loads the edge unevenly, as a knife takes paint up from a heap. */
   #load(amount: number): void {
     const { f32 } = this.bench.store.heap;
-    const { size, colour, seed } = this.start;
+    const { colour, seed } = this.start;
     const paint = paintOf(hexToRgb(colour));
     const chance = new Chance(seed ^ 0x6a1f);
-    const full = (size * this.#style.run * SPREADS * amount) / 4;
+    const full = (this.#full * amount) / 4;
     for (let i = 0; i < this.#count * 4; i++) {
       const at = (this.#cells >> 2) + i * SLOT_WORDS;
       const volume = full * (0.6 + 0.8 * chance.at(i >> 5));

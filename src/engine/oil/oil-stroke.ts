@@ -8,6 +8,8 @@ import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Bristles } from "./bristles";
 import { type Bristle, type Bundle, plant } from "./bundle";
+import { type Carried } from "./carried";
+import { carriedInTuft, loadTuft } from "./loading";
 import { type Hand, Motion } from "./motion";
 import { FULL, type Handling, SUM_WORDS, SWEEP_WORDS, Sweeps } from "./sweep";
 import { WetStroke } from "./wet-stroke";
@@ -47,11 +49,12 @@ export class OilStroke extends WetStroke {
   /** @throws Refusal where the layer may not be worked on */
   constructor(bench: Bench, picture: Picture, start: StrokeStart, style: Bristles) {
     super(bench, picture, start);
-    const { size, seed } = start;
+    const { size, seed, carried } = start;
     const handling: Handling = HANDLINGS[start.mode];
-    const amount = handling === "paint" ? start.strength : 0;
+    const amount = handling === "paint" && !carried ? start.strength : 0;
     this.#style = style;
     this.#bundle = plant(style, size, amount, paintOf(hexToRgb(start.colour)), seed);
+    if (carried) loadTuft(this.#bundle, style, size, carried);
     this.#motion = new Motion(style, this.#bundle, size, new Chance(seed ^ 0x51ed));
     this.#sweeps = new Sweeps(style, this.#bundle, size, handling, new Chance(seed ^ 0x2b7e));
     const { heap } = bench.store;
@@ -68,6 +71,10 @@ export class OilStroke extends WetStroke {
     heap.free(this.#memory.sweeps, this.#bundle.bristles.length * SWEEP_WORDS * 4);
     heap.free(this.#memory.lists, MOST_SUMS * 4);
     heap.free(this.#memory.sums, MOST_SUMS * SUM_WORDS * 4);
+  }
+
+  protected stock(): Carried {
+    return carriedInTuft(this.#bundle, this.#style, this.start.size);
   }
 
   protected setDown(point: PathPoint, dirX: number, dirY: number): void {

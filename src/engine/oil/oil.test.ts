@@ -1,10 +1,9 @@
 import { fingerprint, line, stroke, testWork } from "../engine.testing";
 import { seen, worst } from "../compose/seen.testing";
 import { rgbToOklch } from "../colour/oklch";
-import { colourOf } from "../pigment/pigment";
 import { type Sample } from "../stroke/sample";
 import { isWet, standsUp } from "./drying";
-import { bandsAt, stored, thickness, volume, type Wet } from "./oil.testing";
+import { bandsAt, paintAt, stored, thickness, volume, type Wet } from "./oil.testing";
 import { RELIEF } from "./wet-planes";
 
 const BOARD = { kind: "board", scale: 1 } as const;
@@ -21,13 +20,6 @@ function sheet(width = 512, height = 256, kind: "board" | "canvas" = "board"): W
 
 const paint = (wet: Wet, samples: Sample[], changes: Parameters<typeof stroke>[1] = {}): void =>
   void wet.work.apply(stroke(samples, { ...oil, ...changes }));
-
-/** The colour of wet paint at a place, whole through. */
-function paintAt(wet: Wet, x: number, y: number) {
-  const bands = bandsAt(wet, x, y);
-  const h = thickness(wet, x, y);
-  return rgbToOklch(colourOf(bands.map((k) => k / h)));
-}
 
 it("runs dry: a loaded stroke ends as a broken trace", () => {
   const wet = sheet(1100, 128, "canvas");

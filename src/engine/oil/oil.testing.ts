@@ -1,5 +1,7 @@
 import { type Work } from "../command/work";
 import { type Engine } from "../engine";
+import { rgbToOklch } from "../colour/oklch";
+import { colourOf } from "../pigment/pigment";
 import { pixelOffset, tileKey } from "../tiles/layout";
 import { BULK, BULK_MORE, SKIN, SKIN_MORE } from "./wet-planes";
 
@@ -7,11 +9,13 @@ import { BULK, BULK_MORE, SKIN, SKIN_MORE } from "./wet-planes";
 const ROOT_SCALE = 32767 / 6.6;
 const THICK_SCALE = 2047.9375;
 
-export type Wet = { engine: Engine; work: Work };
+/** `owner`: whose planes they are, those of layer “a” where it is left out. */
+export type Wet = { engine: Engine; work: Work; owner?: string };
 
-/** One number of a plane of layer “a”, 0 where there is no tile. */
-export function stored({ engine, work }: Wet, plane: string, x: number, y: number, c: number) {
-  const tile = work.picture.plane("a", plane).get(tileKey(x >> 6, y >> 6));
+/** One number of a plane, 0 where there is no tile. */
+export function stored(wet: Wet, plane: string, x: number, y: number, c: number) {
+  const { engine, work, owner = "a" } = wet;
+  const tile = work.picture.plane(owner, plane).get(tileKey(x >> 6, y >> 6));
   if (!tile) return 0;
   const address = engine.store.address(tile) + pixelOffset(x & 63, y & 63, c);
   return engine.store.heap.u16[address >> 1] as number;
@@ -39,4 +43,11 @@ export function volume(wet: Wet, left: number, top: number, right: number, botto
   let sum = 0;
   for (let y = top; y < bottom; y++) for (let x = left; x < right; x++) sum += thickness(wet, x, y);
   return sum;
+}
+
+/** The colour of wet paint at a place, whole through. */
+export function paintAt(wet: Wet, x: number, y: number) {
+  const bands = bandsAt(wet, x, y);
+  const h = thickness(wet, x, y);
+  return rgbToOklch(colourOf(bands.map((k) => k / h)));
 }

@@ -4,6 +4,7 @@ import { Path, type PathPoint } from "../stroke/path";
 import { type Sample } from "../stroke/sample";
 import { type Bench, type StrokeStart, type StrokeTile } from "../stroke/stroke";
 import { type Stroker } from "../stroke/stroker";
+import { type Carried } from "./carried";
 import { WetTiles } from "./wet-tiles";
 
 /** Beyond the sheet by so many widths a tool reaches nothing. */
@@ -16,6 +17,7 @@ const BEYOND = 3;
 export abstract class WetStroke implements Stroker {
   readonly samples: Sample[] = [];
   readonly tiles: WetTiles;
+  carried: Carried | null = null;
   #path: Path;
   #next = 0;
   /** Where the tool is; null before it has come down. */
@@ -44,6 +46,8 @@ export abstract class WetStroke implements Stroker {
   protected abstract goBeyond(point: PathPoint, way: number, dirX: number, dirY: number): void;
   /** The tool is taken up. */
   protected abstract liftUp(): void;
+  /** What is on the tool now. */
+  protected abstract stock(): Carried;
   /** Gives its memory back. */
   protected abstract free(): void;
 
@@ -60,6 +64,7 @@ export abstract class WetStroke implements Stroker {
     this.#path.points.push(...this.#path.tail());
     this.#walk(true);
     this.liftUp();
+    if (this.start.mode === "paint") this.carried = this.stock();
     const tiles = this.tiles.finish();
     this.free();
     this.bench.store.trim();

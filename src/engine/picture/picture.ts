@@ -172,10 +172,11 @@ export class Picture {
   structure: Structure;
   readonly width: number;
   readonly height: number;
-  /** The planes of each layer, those of removed layers too while the history needs them. */
-  readonly planes = new Map<string, Map<PlaneName, Plane>>();
-
-  constructor(readonly header: Header) {
+  constructor(
+    readonly header: Header,
+    /** The planes of each layer, those of removed layers too while the history needs them. */
+    readonly planes = new Map<string, Map<PlaneName, Plane>>(),
+  ) {
     this.width = header.width;
     this.height = header.height;
     this.structure = {

@@ -1,19 +1,28 @@
 import { KnifeStroke } from "../oil/knife-stroke";
 import { OilStroke } from "../oil/oil-stroke";
+import { Refusal } from "../picture/refusal";
+import { SLAB, slabOf } from "../slab/slab";
 import { COLOUR, type Picture, SELECTION } from "../picture/picture";
 import { Stroke, type Bench, type StrokeStart } from "./stroke";
 import { type Stroker } from "./stroker";
 
 /**
- * Begins a stroke as its brush's medium has it. A mask knows no medium: there every brush leaves plain cover.
+ * Begins a stroke as its brush's medium has it, on the sheet or on the slab. A mask knows no medium: there every
+ * brush leaves plain cover. On the slab paint stays wet, quick paint too.
  * @throws Refusal where the layer may not be worked on
  */
 export function beginStroke(bench: Bench, picture: Picture, start: StrokeStart): Stroker {
   const { laying } = start.brush;
+  const isOnSlab = start.layer === SLAB;
+  const surface = isOnSlab ? slabOf(picture) : picture;
   const isPaint = start.plane === COLOUR && start.layer !== SELECTION;
   // Quick paint is dry by the next stroke: there it is stirred and lifted as any colour is.
-  const isWet = laying.kind === "bristles" && (!laying.dries || start.mode === "paint");
-  if (isWet && isPaint) return new OilStroke(bench, picture, start, laying);
-  if (laying.kind === "knife" && isPaint) return new KnifeStroke(bench, picture, start, laying);
+  const isWet = laying.kind === "bristles" && (!laying.dries || start.mode === "paint" || isOnSlab);
+  if (isWet && isPaint) return new OilStroke(bench, surface, start, laying);
+  if (laying.kind === "knife" && isPaint) return new KnifeStroke(bench, surface, start, laying);
+  if (isOnSlab)
+    throw new Refusal(
+      "The slab takes oil, gouache and acrylic. Choose one of their brushes or a knife to mix with.",
+    );
   return new Stroke(bench, picture, start);
 }

@@ -1,6 +1,7 @@
 import { blendNumber, type Lays } from "../compose/blend-modes";
 import { DRY_BYTES, writeLaying } from "../dry/laying";
 import { type Particle } from "../dry/grit";
+import { type Carried } from "../oil/carried";
 import {
   COLOUR,
   type Picture,
@@ -64,6 +65,8 @@ export type StrokeStart = {
   lays: Lays;
   /** What it may not leave; null: the sheet. */
   frame: Box | null;
+  /** What is on the brush; null: it is loaded afresh, as its strength says. */
+  carried: Carried | null;
 };
 
 /** A paper in shared memory: see `paperMap`. */
@@ -203,6 +206,7 @@ const reaches = ({ left, top, right, bottom }: Box, px: number, py: number): boo
  */
 export class Stroke implements Stroker {
   readonly samples: Sample[] = [];
+  readonly carried = null;
   #touched = new Map<number, Touched>();
   #path: Path;
   #trains: TrainOfMarks[];

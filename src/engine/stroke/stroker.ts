@@ -1,3 +1,4 @@
+import { type Carried } from "../oil/carried";
 import { type Sample } from "./sample";
 import { type StrokeStart, type StrokeTile } from "./stroke";
 
@@ -10,6 +11,8 @@ export interface Stroker {
   extend(samples: readonly Sample[]): number[];
   /** Settles the stroke's end. Returns all that it has changed. */
   end(): StrokeTile[];
+  /** What is on the brush after the end; null where it carries nothing from stroke to stroke. */
+  readonly carried: Carried | null;
   /** Puts everything back as it was. Returns the keys of the tiles that had changed. */
   abandon(): number[];
 }
