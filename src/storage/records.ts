@@ -186,6 +186,9 @@ const handRecord = z.object({
   stage: z.string().max(24),
   kit: z.string().max(80),
   takes: z.enum(["layer", "below"]),
+  keepsPaint: z.boolean().default(false),
+  slabShown: z.boolean().default(false),
+  slabWidth: z.number().min(1).max(4000).default(340),
   amounts: z.record(
     z.string().max(64),
     z.object({

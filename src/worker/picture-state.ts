@@ -1,6 +1,7 @@
 import { type Work } from "../engine/command/work";
 import { brushesOnlyIn } from "../engine/media";
 import { isWet, standsUp } from "../engine/oil/drying";
+import { SLAB } from "../engine/slab/slab";
 import { otherEngine } from "../engine/revision";
 import { type PictureState } from "./protocol";
 
@@ -30,6 +31,7 @@ export function pictureState({
     layers: structure.layers,
     wet: structure.layers.filter(({ id: layer }) => isWet(picture, layer)).map(nameOf),
     raised: structure.layers.filter(({ id: layer }) => standsUp(picture, layer)).map(nameOf),
+    slabIsBare: !standsUp(picture, SLAB),
     ground: structure.ground,
     paper: structure.paper,
     kit: brushesOnlyIn(picture).map(({ id: brush }) => brush),

@@ -10,6 +10,8 @@ import { type Wells } from "../engine/colour/wells";
 import { type Eyes, type Holes } from "./crit";
 import { type Histogram } from "../engine/crit/histogram";
 import { type Stencil } from "../engine/stencil/stencil";
+import { type Carried } from "../engine/oil/carried";
+import { type Care, type Dip } from "./brushes-in-hand";
 import { type Studies } from "../engine/studies/studies";
 import { type SunPin } from "../engine/sun/sun-pin";
 import { type Study } from "./study";
@@ -39,6 +41,8 @@ export type PictureState = {
   /** Ids of the layers whose paint can still be moved, and of those with paint that stands up. */
   wet: readonly string[];
   raised: readonly string[];
+  /** Whether nothing is on the slab. */
+  slabIsBare: boolean;
   ground: string;
   paper: Paper;
   /** Ids of the brushes that were brought into the picture. */
@@ -77,6 +81,8 @@ export type TableEvent =
   | { type: "told"; text: string }
   /** Something else is selected. */
   | { type: "selection-changed" }
+  /** What is on a brush now. */
+  | { type: "brush-carries"; brush: string; carried: Carried }
   /** Pixels of these layers changed. */
   | { type: "layers-changed"; ids: string[] };
 
@@ -110,6 +116,8 @@ export type StrokeBeginning = {
   scale: number;
   takes: "layer" | "below";
   lays: Lays;
+  /** Whether its brush goes on with what is on it, where it can carry anything. */
+  keepsPaint: boolean;
   /** The study that it stays in. */
   frame?: number;
 };
@@ -147,7 +155,17 @@ export type TableApi = {
   setView(view: View): void;
   setSurround(colour: string): void;
   /** A small canvas on which the whole picture is kept live; null: none is wanted. */
-  attachFarView(canvas: OffscreenCanvas): void;
+  attachFarView(canvas: OffscreenCanvas | null): void;
+  /** A canvas on which the slab is seen; null: it is put away. */
+  attachSlab(canvas: OffscreenCanvas | null, surround: string): void;
+  resizeSlab(width: number, height: number): void;
+  setSlabView(view: View): void;
+  /** The colour of the paint at a place of the slab; null where it is bare. */
+  slabColourAt(x: number, y: number, radius: number): string | null;
+  /** Squeezes paint out onto the slab, where there is room. */
+  squeeze(colour: string): Answer;
+  /** Dips, wipes or rinses a brush. */
+  careFor(brush: string, care: Care, dip: Dip): void;
   setLooking(looking: Looking): void;
   setWorking(layer: string): void;
   apply(command: CommandInput): Promise<Answer>;

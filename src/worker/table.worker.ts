@@ -12,6 +12,7 @@ import { writeOpenRaster } from "../engine/file/openraster/write";
 import { newHeader } from "../engine/picture/header";
 import { type Paper } from "../engine/paper/paper";
 import { standsUp } from "../engine/oil/drying";
+import { WET_PLANES } from "../engine/oil/wet-planes";
 import { SELECTION } from "../engine/picture/picture";
 import { toBase64 } from "../engine/file/base64";
 import { Refusal, Stopped } from "../engine/picture/refusal";
@@ -25,7 +26,7 @@ import { pictureLock, Shelf, SHELF_CHANNEL } from "../storage/shelf";
 import { layersOf, onSheet, sizeNote } from "./bring-in";
 import { readApart, type ReadFile } from "./reading-apart";
 import { brushesOnlyIn, brushOf, findBrush } from "../engine/media";
-import { type Brush } from "../engine/stroke/brush";
+import { type Brush, carries, isForWet } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
 import { Display, type Look } from "./display";
@@ -54,6 +55,9 @@ import { paletteFrom } from "../engine/colour/palette-from";
 import { coloursOfPixels, histogramOf, sampledColours } from "./counting";
 import { eyePull, holesOf } from "./crit";
 import { Overlaid } from "./overlaid";
+import { SLAB } from "../engine/slab/slab";
+import { BrushesInHand } from "./brushes-in-hand";
+import { placeToSqueeze, slabColourAt, SlabTable } from "./slab-table";
 import { copySelected } from "./clipping";
 import { RegionLooker } from "./region-look";
 import { tryBrush } from "./trial";
@@ -97,6 +101,10 @@ let pen: PenReader | null = null;
 let transforming: Transforming | null = null;
 let looker: RegionLooker | null = null;
 let overlaid: Overlaid | null = null;
+let slab: SlabTable | null = null;
+let hands = new BrushesInHand();
+/** The colour that the stroke in the making was begun with. */
+let strokeColour = "";
 /** That all is kept, held back because something is being drawn. */
 let untold: Kept | null = null;
 let lastActivity = 0;
@@ -181,14 +189,17 @@ function joined(...all: WorkEvents[]): WorkEvents {
     stepped: (place) => all.forEach((events) => events.stepped?.(place)),
     progressed: (label, share) => all.forEach((events) => events.progressed?.(label, share)),
     inVain: (command) => all.forEach((events) => events.inVain?.(command)),
+    carried: (brush, carried) => all.forEach((events) => events.carried?.(brush, carried)),
   };
 }
 
 /** Whether these are planes of a selection, which is not seen in the picture. */
 const isMask = (layer: string): boolean => layer.startsWith("(");
 
-function showDamage({ layer, keys }: Damage): void {
-  if (!table) return;
+function showDamage({ layer, plane, keys }: Damage): void {
+  // Wet paint is seen in the colour and the relief that go with it.
+  if (!table || WET_PLANES.includes(plane)) return;
+  if (layer === SLAB) return slab?.changed(keys);
   if (layer === SELECTION && !table.work.isDrawing) tellPage({ type: "selection-changed" });
   if (isMask(layer)) return;
   const reached = table.compositor.reach(layer, keys);
@@ -213,9 +224,13 @@ const shown: WorkEvents = {
     if (pen?.stopAsked()) throw new Refusal("Stopped. The picture is as it was.");
     tellPage({ type: "progress", label, share });
   },
+  carried: (brush, carried) => {
+    hands.left(brush, carried, strokeColour);
+    tellPage({ type: "brush-carries", brush, carried });
+  },
   inVain: ({ brush, mode }) => {
-    const kind = table && brushOf(table.work.picture, brush)?.laying.kind;
-    if (mode !== "paint" && (kind === "bristles" || kind === "knife"))
+    const tool = table && brushOf(table.work.picture, brush);
+    if (mode !== "paint" && tool && isForWet(tool))
       tellPage({
         type: "told",
         text: "No paint is wet there: this brush stirs and wipes wet paint.",
@@ -491,6 +506,7 @@ const api: TableApi = {
         stepped: (place) => events.stepped?.(place),
         progressed: (label, share) => events.progressed?.(label, share),
         inVain: (command) => events.inVain?.(command),
+        carried: (brush, carried) => events.carried?.(brush, carried),
       };
       const { work, notes } = await keeper.open(engine, relay, (label, share) =>
         tellPage({ type: "progress", label, share }),
@@ -524,9 +540,30 @@ const api: TableApi = {
   },
 
   resize: (width, height) => display?.resize(width, height),
+  attachSlab(canvas, surround) {
+    slab?.stop();
+    slab = canvas && new SlabTable(canvas, engine, theTable().work, surround);
+  },
+  resizeSlab: (width, height) => slab?.resize(width, height),
+  setSlabView: (view) => slab?.setView(view),
+  slabColourAt: (x, y, radius) => slabColourAt(engine, theTable().work.picture, [x, y], radius),
+  squeeze: (colour) => {
+    const result = answered(() => {
+      const { work } = writable();
+      work.apply({ do: "slab.squeeze", colour, ...placeToSqueeze(engine, work.picture) });
+      return null;
+    });
+    tellState();
+    return result;
+  },
+  careFor(brush, care, dip) {
+    tellPage({ type: "brush-carries", brush, carried: hands.care(brush, care, dip) });
+  },
   attachFarView(canvas) {
     const { work, compositor } = theTable();
     farView?.stop();
+    farView = null;
+    if (!canvas) return;
     const borrow = (context: OffscreenCanvasRenderingContext2D): boolean =>
       display?.drawWhole(context, canvas.width, canvas.height) ?? false;
     farView = new FarView(canvas, work.picture, compositor, engine.store.heap, look, borrow);
@@ -537,7 +574,10 @@ const api: TableApi = {
     farView?.staleAll();
   },
   setView: (view) => display?.setView(view),
-  setSurround: (colour) => display?.setSurround(colour),
+  setSurround(colour) {
+    display?.setSurround(colour);
+    slab?.setSurround(colour);
+  },
   setWorking: (layer) => table?.compositor.setWorking(layer),
 
   previewOpacity(layers, opacity) {
@@ -605,13 +645,17 @@ const api: TableApi = {
     return Promise.resolve(result);
   },
 
-  beginStroke: (beginning, own) =>
+  beginStroke: ({ keepsPaint, ...beginning }, own) =>
     answered(() => {
       pen?.skipToBegin();
       // A stroke whose end was never heard of is ended where it is.
       writable().work.endStroke();
-      bringBrush(own ?? findBrush(beginning.brush));
-      writable().work.beginStroke({ do: "stroke", ...beginning });
+      const brush = own ?? findBrush(beginning.brush);
+      bringBrush(brush);
+      strokeColour = beginning.colour;
+      const keeps = keepsPaint && brush !== undefined && carries(brush, beginning.mode);
+      const carried = keeps ? hands.begin(brush.id, beginning) : undefined;
+      writable().work.beginStroke({ do: "stroke", ...beginning, carried });
       drainPen();
       return null;
     }),
@@ -810,6 +854,7 @@ const api: TableApi = {
   async settled() {
     await table?.keeper.flush();
     while (display && !display.isSettled) await giveWay();
+    while (slab && !slab.isSettled) await giveWay();
   },
 
   async close() {
@@ -827,6 +872,9 @@ const api: TableApi = {
     looker = null;
     overlaid?.end();
     overlaid = null;
+    slab?.stop();
+    slab = null;
+    hands = new BrushesInHand();
     table = null;
     tellShelf();
   },

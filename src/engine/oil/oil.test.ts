@@ -3,7 +3,7 @@ import { seen, worst } from "../compose/seen.testing";
 import { rgbToOklch } from "../colour/oklch";
 import { type Sample } from "../stroke/sample";
 import { isWet, standsUp } from "./drying";
-import { bandsAt, paintAt, stored, thickness, volume, type Wet } from "./oil.testing";
+import { paintAt, stored, thickness, volume, type Wet } from "./oil.testing";
 import { RELIEF } from "./wet-planes";
 
 const BOARD = { kind: "board", scale: 1 } as const;

@@ -116,6 +116,14 @@ export const hasColours = ({ colour, tip }: Brush): boolean =>
 /** What a brush does when the hand is in a mode. */
 export const modeOf = ({ does }: Pick<Brush, "does">, mode: StrokeMode): StrokeMode => does ?? mode;
 
+/** Whether it is a tool for paint that is wet while it is worked: bristles, or a knife. */
+export const isForWet = ({ laying }: Pick<Brush, "laying">): boolean =>
+  laying.kind === "bristles" || laying.kind === "knife";
+
+/** Whether a stroke of it leaves something on it to go on with. */
+export const carries = (brush: Brush, mode: StrokeMode): boolean =>
+  isForWet(brush) && modeOf(brush, mode) === "paint";
+
 /** The material of a dry tip; null for a brush that is none. */
 export function dryOf({ laying }: Pick<Brush, "laying">): Contact | null {
   if (laying.kind === "contact") return laying;

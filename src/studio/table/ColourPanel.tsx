@@ -2,7 +2,7 @@
 
 import { FarView } from "./FarView";
 import { type Session } from "./session";
-import { ArrowLeftRight } from "lucide-react";
+import { ArrowLeftRight, Palette } from "lucide-react";
 import { type CSSProperties, useState } from "react";
 import {
   greatestChroma,
@@ -252,7 +252,7 @@ function RecentColours() {
 
 export function ColourPanel({ session }: { session: Session }) {
   const [tab, setTab] = useState<(typeof colourTabs)[number]>("Recent");
-  const { colour, second } = useParts("colour", "second");
+  const { colour, second, slabShown, set } = useParts("colour", "second", "slabShown", "set");
   return (
     <section className="colour-panel" aria-label="Colour">
       <div className="head">
@@ -280,7 +280,16 @@ export function ColourPanel({ session }: { session: Session }) {
         >
           <ArrowLeftRight size={17} />
         </button>
-        <span className="quiet">first · second</span>
+        <button
+          type="button"
+          className="btn btn-sm slab-toggle"
+          aria-pressed={slabShown}
+          title="A surface to mix paint on, kept with the picture"
+          onClick={() => set({ slabShown: !slabShown })}
+        >
+          <Palette size={15} aria-hidden="true" />
+          Slab
+        </button>
       </div>
       <Sliders />
       <div className="colour-tabs" role="tablist" aria-label="Colours at hand">

@@ -2,12 +2,14 @@
 
 import { Star } from "lucide-react";
 import { LaysSelect } from "../brushes/LaysSelect";
-import { toggleFavourite, useBrushBox } from "../brushes/brush-box";
+import { brushById, toggleFavourite, useBrushBox } from "../brushes/brush-box";
+import { isForWet } from "../../engine/stroke/brush";
 import { MOST_PICK_RADIUS } from "../../worker/picking";
 import { Choice, FillOptions, SelectOptions } from "./region/RegionOptions";
 import { remember, type Session } from "./session";
 import { amountsNow, modeNow, useParts, useTable } from "./table-store";
 import { Tick } from "./panel/Tick";
+import { BrushCare } from "./slab/BrushCare";
 import { StencilOptions } from "./stencils/StencilsMenu";
 import { useStencils } from "./stencils/stencil-store";
 import { TransformOptions } from "./transform/TransformOptions";
@@ -101,6 +103,11 @@ export function Options({ session }: { session: Session }) {
     "holdsInFrame",
   );
   const zoom = useTable(({ view }) => view.zoom);
+  // A mask knows no medium.
+  const isWet = useTable((state) => {
+    const own = brushById(state.brush);
+    return own !== undefined && isForWet(own) && state.paintOn === "colour";
+  });
   const lays = useTable((state) => amountsNow(state).lays);
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
   const inHand = useTransform(({ piece }) => piece !== null);
@@ -168,10 +175,11 @@ export function Options({ session }: { session: Session }) {
           >
             <Star size={15} fill={isFavourite ? "currentColor" : "none"} />
           </button>
-          {mode === "paint" && paintOn === "colour" && (
+          {isWet && mode === "paint" && <BrushCare session={session} />}
+          {mode === "paint" && paintOn === "colour" && !isWet && (
             <LaysSelect lays={lays} choose={(next) => setAmounts({ lays: next })} />
           )}
-          {mode === "blend" && (
+          {mode === "blend" && !isWet && (
             <Tick
               on={takes === "below"}
               set={(on) => set({ takes: on ? "below" : "layer" })}

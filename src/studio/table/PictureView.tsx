@@ -21,6 +21,7 @@ import { Pinboard } from "./pins/Pinboard";
 import { useRegion } from "./region/region-store";
 import { RegionOverlay } from "./region/RegionOverlay";
 import { type Session } from "./session";
+import { SlabPanel } from "./slab/SlabPanel";
 import { StencilsOverlay } from "./stencils/StencilsOverlay";
 import { FramesOverlay } from "./studies/FramesOverlay";
 import { SunOverlay } from "./sun/SunOverlay";
@@ -135,6 +136,7 @@ export function PictureView({ session }: { session: Session }) {
       <CritOverlay session={session} />
       <GradientHandles session={session} />
       <AdjustPanel session={session} />
+      {!bare && <SlabPanel session={session} />}
       <LongWork session={session} />
       {!bare && <Options session={session} />}
       <DropZones session={session} />

@@ -24,6 +24,7 @@ import { GuidesMenu } from "./guides/GuidesMenu";
 import { StencilsMenu } from "./stencils/StencilsMenu";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
+import { TipPicture } from "./slab/TipPicture";
 import {
   amountsNow,
   modeNow,
@@ -111,11 +112,13 @@ function SizeField({ size, choose }: { size: number; choose: (size: number) => v
 function Amounts() {
   const { size, strength } = useTable(amountsNowStable);
   const setAmounts = useTable((state) => state.setAmounts);
+  const carried = useTable((state) => (state.keepsPaint ? state.carried[state.brush] : undefined));
   return (
     <div className="amounts">
       <div>
         <div className="line">
           <label htmlFor="brush-size">Size</label>
+          {carried && <TipPicture carried={carried} />}
           <SizeField size={size} choose={(next) => setAmounts({ size: next })} />
         </div>
         <input

@@ -53,6 +53,20 @@ export function actionsOf(session: Session): Action[] {
         })),
       ),
     { name: "Workshop: make or change a brush…", act: () => set({ dialog: "workshop" }) },
+    { name: "Slab: take out, put away", act: () => set({ slabShown: !state.slabShown }) },
+    {
+      name: "Slab: squeeze out the colour in hand",
+      act: () => session.changed(session.link.api.squeeze(state.colour)),
+    },
+    {
+      name: "Slab: clean",
+      act: () => session.apply({ do: "slab.clean" }),
+      disabled: picture?.slabIsBare,
+    },
+    {
+      name: "Brush keeps its paint, on or off",
+      act: () => set({ keepsPaint: !state.keepsPaint }),
+    },
     { name: "Pick a colour", keys: `hold ${key("pick")}`, act: () => set({ tool: "pick" }) },
     { name: "Select", keys: key("select"), act: () => toggleTool(session, "select") },
     ...selectingWays.map((way) => ({

@@ -2,14 +2,14 @@ import { Follower } from "../../engine/guides/follow";
 import { stirred } from "../../engine/pigment/pigment";
 import { type Studies } from "../../engine/studies/studies";
 import { type Sample } from "../../engine/stroke/sample";
-import { toPicture, turnedAt, type View, viewMatrix, wrapAngle, zoomedAt } from "../../worker/view";
+import { toPicture, turnedAt, type View, viewMatrix, zoomedAt } from "../../worker/view";
 import { tell } from "../notices/notices";
 import { type Session } from "./session";
 import { ownBrush } from "../brushes/brush-box";
 import { type StrokeBeginning } from "../../worker/protocol";
 import { SELECTION } from "../../engine/picture/picture";
 import { RegionHand } from "./region/region-hand";
-import { StandInPen } from "./stand-in-pen";
+import { PenSamples, type Point } from "./pen-samples";
 import { beginTransform } from "./transform/transform-store";
 import { amountsNow, modeNow, positionOf, sizeAt, useTable } from "./table-store";
 
@@ -21,7 +21,6 @@ type Doing =
 export type Held = "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
 
 const STRAIGHT_POINTS = 24;
-const UPRIGHT = Math.PI / 2;
 /** How long after a pen was last heard of touches are taken for the palm, ms. */
 const PALM = 500;
 /** How long a pen must rest where it was set down to pick a colour, ms, and how far it may stray, device px. */
@@ -29,8 +28,6 @@ const REST = 450;
 const REST_STRAY = 4;
 /** How near to upright a turn snaps, radians. */
 const TURN_SNAP = 0.035;
-
-type Point = { x: number; y: number };
 
 /**
  * The hand on the picture: turns what the browser says of pens, mice and fingers into
@@ -44,11 +41,9 @@ export class Hand {
   usedWhileHeld = false;
   #doing: Doing = null;
   #pointer = -1;
-  #began = 0;
   #last: Point = { x: 0, y: 0 };
   #lastEnd: Point | null = null;
   #lineFrom: Point | null = null;
-  #standIn = new StandInPen();
   #penSeen = false;
   /** When a pen was last heard of, and whether one draws now. */
   #penAt = -Infinity;
@@ -66,10 +61,10 @@ export class Hand {
   #resting: ReturnType<typeof setTimeout> | undefined;
   /** The colour that was in hand when picking began. */
   #pickedInto = "";
-  #pressed = 0.5;
   #raw = "onpointerrawupdate" in window;
   #listeners = new AbortController();
   #regions: RegionHand;
+  #samples: PenSamples;
 
   constructor(
     readonly session: Session,
@@ -77,6 +72,10 @@ export class Hand {
     readonly moved: (event: PointerEvent | null) => void,
   ) {
     this.#regions = new RegionHand(session);
+    this.#samples = new PenSamples(element, () => ({
+      view: useTable.getState().view,
+      screen: session.screen,
+    }));
     const { signal } = this.#listeners;
     const on = <K extends keyof HTMLElementEventMap>(
       type: K,
@@ -117,16 +116,12 @@ export class Hand {
     return this.#doing === "stroke" || this.#doing === "line";
   }
 
-  /** Device px in the view. */
   #place(event: { clientX: number; clientY: number }): Point {
-    const box = this.element.getBoundingClientRect();
-    const ratio = window.devicePixelRatio;
-    return { x: (event.clientX - box.left) * ratio, y: (event.clientY - box.top) * ratio };
+    return this.#samples.place(event);
   }
 
-  #onPicture({ x, y }: Point): Point {
-    const [px, py] = toPicture(viewMatrix(useTable.getState().view, this.session.screen), x, y);
-    return { x: px, y: py };
+  #onPicture(place: Point): Point {
+    return this.#samples.onSurface(place);
   }
 
   #down(event: PointerEvent): void {
@@ -188,8 +183,8 @@ export class Hand {
       return;
     }
     const { size, strength, lays } = amountsNow(state);
-    this.#began = event.timeStamp;
-    this.#standIn = new StandInPen();
+    const { keepsPaint } = state;
+    this.#samples.begin(event);
     this.#doing = this.shift ? "line" : "stroke";
     this.#lineFrom = this.shift ? (this.#lastEnd ?? this.#onPicture(place)) : null;
     const eraser = event.button === 5;
@@ -213,6 +208,7 @@ export class Hand {
       scale: 1 / state.view.zoom,
       takes: state.takes,
       lays,
+      keepsPaint,
       ...(state.holdsInFrame ? frameAt(state.picture?.studies, this.#onPicture(place)) : {}),
     };
     const answer = this.session.link.api.beginStroke(beginning, ownBrush(state.brush));
@@ -348,7 +344,7 @@ export class Hand {
       if (newest) this.#drawLine(newest);
       return;
     }
-    for (const event of list) this.#write(this.#sample(event));
+    for (const event of list) this.#write(this.#samples.of(event));
     this.session.link.wake();
     const last = list.at(-1);
     if (last) this.#lastEnd = this.#onPicture(this.#place(last));
@@ -362,42 +358,12 @@ export class Hand {
     for (const one of followed.samples) pen.write(one);
   }
 
-  #sample(event: PointerEvent): Sample {
-    const place = this.#place(event);
-    const { x, y } = this.#onPicture(place);
-    const t = Math.max(0, event.timeStamp - this.#began);
-    const isPen = event.pointerType === "pen";
-    const altitude = isPen ? (event.altitudeAngle ?? UPRIGHT) : UPRIGHT;
-    const { view } = useTable.getState();
-    return [
-      t,
-      x,
-      y,
-      this.#pressure(event, t, place),
-      altitude,
-      azimuthOnPicture(isPen ? (event.azimuthAngle ?? 0) : 0, view),
-      ((event.twist ?? 0) * Math.PI) / 180,
-    ];
-  }
-
-  #pressure(event: PointerEvent, t: number, place: Point): number {
-    // A pen that is lifted says 0; the line ends with the pressure that it had.
-    if (event.type === "pointerup") return this.#pressed;
-    const isFelt = event.pointerType === "touch" && event.pressure > 0 && event.pressure !== 1;
-    if (event.pointerType === "pen" || isFelt) this.#pressed = Math.min(1, event.pressure);
-    else
-      this.#pressed = useTable.getState().standInPen
-        ? this.#standIn.press(t, place.x, place.y)
-        : 0.5;
-    return this.#pressed;
-  }
-
   /** A straight stroke from where the last one ended: drawn anew as the pen moves. */
   #drawLine(event: PointerEvent): void {
     const from = this.#lineFrom;
     if (!from) return;
     const { pen, wake } = this.session.link;
-    const [, x, y, pressure, ...lean] = this.#sample(event);
+    const [, x, y, pressure, ...lean] = this.#samples.of(event);
     pen.mark("restart");
     for (let i = 0; i <= STRAIGHT_POINTS; i++) {
       const u = i / STRAIGHT_POINTS;
@@ -523,12 +489,6 @@ function panned(view: View, dx: number, dy: number): View {
 function snapped(view: View): View {
   const whole = Math.round(view.angle / (Math.PI / 2)) * (Math.PI / 2);
   return Math.abs(view.angle - whole) < TURN_SNAP ? { ...view, angle: whole } : view;
-}
-
-/** A direction on the screen as one on the sheet, which may be turned or mirrored. */
-function azimuthOnPicture(azimuth: number, { angle, mirrored }: View): number {
-  const turned = azimuth - angle;
-  return wrapAngle(mirrored ? Math.PI - turned : turned);
 }
 
 /** The study whose frame holds a place. */

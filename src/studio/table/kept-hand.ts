@@ -12,8 +12,10 @@ const APART = 400;
 /** What of the table is the hand: what would be painted with next. */
 function handOf(state: TableState): KeptHand {
   const { brush, lastBrush, steady, colour, second, stage, kit, takes } = state;
+  const { keepsPaint, slabShown, slabWidth } = state;
   const amounts = Object.fromEntries(Object.entries(state.amounts).slice(-MOST_AMOUNTS));
-  return { brush, lastBrush, steady, colour, second, stage, kit, takes, amounts };
+  const looks = { keepsPaint, slabShown, slabWidth };
+  return { brush, lastBrush, steady, colour, second, stage, kit, takes, amounts, ...looks };
 }
 
 const parts = [
@@ -25,6 +27,9 @@ const parts = [
   "stage",
   "kit",
   "takes",
+  "keepsPaint",
+  "slabShown",
+  "slabWidth",
   "amounts",
 ] as const satisfies readonly (keyof KeptHand & keyof TableState)[];
 

@@ -731,6 +731,10 @@ function hear(event: TableEvent): void {
     useTable.setState({ kept: event.kept });
     if (event.kept.state === "kept" && event.kept.note) tell(event.kept.note);
   } else if (event.type === "told") tell(event.text);
+  else if (event.type === "brush-carries")
+    useTable.setState(({ carried }) => ({
+      carried: { ...carried, [event.brush]: event.carried },
+    }));
   else if (event.type === "view-busy") useTable.setState({ viewBusy: event.isBusy });
   else if (event.type === "selection-changed") useRegion.getState().stir();
   else if (event.type === "progress")

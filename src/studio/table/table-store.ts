@@ -1,5 +1,6 @@
 import { type Lays } from "../../engine/compose/blend-modes";
 import { create } from "zustand";
+import { type Carried } from "../../engine/oil/carried";
 import { useShallow } from "zustand/react/shallow";
 import { brushes } from "../../engine/media";
 import { LEAST_SIZE, modeOf, MOST_SIZE } from "../../engine/stroke/brush";
@@ -50,6 +51,10 @@ export type Dialog =
 
 const MOST_RECENT = 16;
 
+/** Widths that the slab may be pulled to, CSS px. */
+export const NARROWEST_SLAB = 220;
+export const WIDEST_SLAB = 900;
+
 type BrushAmounts = { size: number; strength: number; lays: Lays };
 
 export type TableState = {
@@ -71,6 +76,13 @@ export type TableState = {
   holdsInFrame: boolean;
   /** What Blend takes up: the layer's own paint, or all that is seen down to the ground. */
   takes: "layer" | "below";
+  /** Whether a brush for oil goes on with what is on it; otherwise each stroke loads it afresh. */
+  keepsPaint: boolean;
+  /** What is on each brush that was used, strip by strip. */
+  carried: Record<string, Carried>;
+  /** Whether the slab is out, and how wide, CSS px. */
+  slabShown: boolean;
+  slabWidth: number;
   colour: string;
   second: string;
   /** What colours are picked from, and the radius of the disc whose mean they are, px. */
@@ -136,6 +148,10 @@ export const useTable = create<TableState>()((set) => ({
   amounts: {},
   holdsInFrame: true,
   takes: "layer",
+  keepsPaint: false,
+  carried: {},
+  slabShown: false,
+  slabWidth: 340,
   pickFrom: "seen",
   pickRadius: 0,
   pickShare: 1,
