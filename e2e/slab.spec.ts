@@ -40,7 +40,7 @@ test("paint is squeezed out, mixed on the slab, carried to the sheet and kept, b
   await page.getByText("Keeps its paint").click();
   await page.getByRole("button", { name: "Rinse" }).click();
   await expect(page.getByLabel("On the brush: clean")).toBeVisible();
-  for (const u of [62, 138]) {
+  for (const u of [66, 158]) {
     await pen.stroke(line(at(u, 55), at(300, 320)));
     await pen.stroke(line(at(u, 75), at(320, 330)));
   }

@@ -9,9 +9,9 @@ import { pickedColour } from "./picking";
 import { type View } from "./view";
 
 /** Where paint is squeezed out: along the upper rim first, px of the slab. */
-const RIM = { x: 62, y: 62, apart: 76, rows: 2 };
+const RIM = { x: 66, y: 66, apart: 92, rows: 2 };
 /** A place is free where nothing lies within so many px. */
-const FREE = 26;
+const FREE = 36;
 
 /** The slab of the picture on the table, on a canvas of its own. */
 export class SlabTable {

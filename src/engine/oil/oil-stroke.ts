@@ -6,6 +6,7 @@ import { mixPoint, type PathPoint } from "../stroke/path";
 import { type Bench, type StrokeStart } from "../stroke/stroke";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
+import { SLAB } from "../slab/slab";
 import { type Bristles } from "./bristles";
 import { type Bristle, type Bundle, plant } from "./bundle";
 import { type Carried } from "./carried";
@@ -56,7 +57,10 @@ export class OilStroke extends WetStroke {
     this.#bundle = plant(style, size, amount, paintOf(hexToRgb(start.colour)), seed);
     if (carried) loadTuft(this.#bundle, style, size, carried);
     this.#motion = new Motion(style, this.#bundle, size, new Chance(seed ^ 0x51ed));
-    this.#sweeps = new Sweeps(style, this.#bundle, size, handling, new Chance(seed ^ 0x2b7e));
+    // On the slab a brush that keeps its paint is loaded, as much as it lays.
+    const soaks = carried !== null && start.layer === SLAB;
+    const chance = new Chance(seed ^ 0x2b7e);
+    this.#sweeps = new Sweeps(style, this.#bundle, size, handling, chance, soaks);
     const { heap } = bench.store;
     const count = this.#bundle.bristles.length;
     this.#memory = {

@@ -25,6 +25,11 @@ export const FULL = 1.7;
 /** How much deeper into the weave soft hair and its thin paint go, px. */
 const SOFT_REACHES = 0.55;
 
+/** A tip that is being loaded keeps this film, px; what is more goes into its belly. */
+const SOAKED = 0.5;
+/** How much more it takes up meanwhile. */
+const THIRST = 2.5;
+
 /** What the hand does with the brush. */
 export type Handling = "paint" | "blend" | "wipe";
 
@@ -97,6 +102,8 @@ export class Sweeps {
     readonly width: number,
     readonly handling: Handling,
     readonly chance: Chance,
+    /** Whether it is being loaded: what its tips take up goes on into its belly. */
+    readonly soaks = false,
   ) {}
 
   /** How far a bristle goes before it is swept again, px. */
@@ -249,6 +256,7 @@ export class Sweeps {
     if (this.handling === "wipe")
       return { skin: 3 * press, bulk: press + 2.5 * press * press, ploughs: 0.1, stirs: 0.1 };
     const skin =
+      (this.soaks ? THIRST : 1) *
       style.takes *
       b.takes *
       (1 - 0.8 * filled) *
@@ -303,6 +311,10 @@ export class Sweeps {
       pour(b.bead, b.store, 1);
       b.store.volume = 0;
       b.store.bands.fill(0);
+    }
+    if (this.soaks && b.store.volume < this.bundle.nominal) {
+      const over = b.tip.volume - SOAKED * b.area;
+      if (over > 0) pour(b.tip, b.store, (over / b.tip.volume) * grows(length / (2 * b.radius)));
     }
     const most = 2.6 * b.area;
     if (b.tip.volume > most)

@@ -11,8 +11,8 @@ import { type Sample } from "../stroke/sample";
 import { SLAB, SLAB_HEIGHT, SLAB_WIDTH } from "./slab";
 
 /** A worm of paint is so wide, and lies in a coil of so many turns, px. */
-export const WORM = 26;
-const COIL = { radius: 16, turns: 1.75, points: 36 };
+export const WORM = 36;
+const COIL = { radius: 26, turns: 2, points: 56 };
 /** The hand that squeezes: ms a point, and how hard it presses. */
 const PACE = 14;
 const PRESSURE = 0.75;
