@@ -13,6 +13,7 @@ import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabel
 import { sweepTile } from "./oil/exchange";
 import { knifeCreep, knifeTile } from "./oil/knife";
 import { dryRelief, lightRelief } from "./oil/relief";
+import { thinAround, thinField, thinRun } from "./oil/thinner";
 import { closeWet, restPaint, showWet, wakePaint } from "./oil/wet";
 import { closePaint, encodePaint, showPaint, smearMark } from "./smear";
 import { smudgeMark, spreadCarried } from "./smudge";
@@ -72,15 +73,18 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  45 paint tile                                  a tile's colours as paint
  *  46 paint mask                                  paint closed, but for a mask
  *  47 tile paint                                  what has become of the paint
- *  48 wet skin more bulk more relief isWet px py paper period rough   wet paint unpacked
+ *  48 wet skin more bulk more thinner relief isWet px py paper period rough   wet paint unpacked
  *  49 wet mask                                    wet paint closed, but for a mask
  *  50 wet px py sweeps list count sums            bristles swept over wet paint
  *  51 tile relief under wet left top right bottom what has become of wet paint
- *  52 wet skin more bulk more                     wet paint packed
+ *  52 wet skin more bulk more thinner             wet paint packed
  *  53 dst src nine reliefs, light x y z depth gloss   paint that stands up, in the light
  *  54 wet px py step cells count                   a knife drawn over wet paint
  *  55 cells count px marbles way seed              paint creeps along its edge
  *  56 dst src                                      relief of paint that has dried
+ *  57 wet field                                   how thinned paint would run, into a tile's field
+ *  58 nine fields, px py                          the same, smoothed with what lies around
+ *  59 wet other field otherField direction odd gravity   paint that runs between neighbours
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -139,6 +143,9 @@ const LIGHT_RELIEF: i32 = 53;
 const KNIFE: i32 = 54;
 const KNIFE_CREEP: i32 = 55;
 const DRY_RELIEF: i32 = 56;
+const THIN_FIELD: i32 = 57;
+const THIN_AROUND: i32 = 58;
+const THIN_RUN: i32 = 59;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -347,8 +354,8 @@ export function runTape(tape: usize, scratch: usize): i32 {
         t += 3 << 2;
         break;
       case WAKE_PAINT:
-        wakePaint(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11), reinterpret<f32>(at(t, 12)));
-        t += 13 << 2;
+        wakePaint(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11), at(t, 12), reinterpret<f32>(at(t, 13)));
+        t += 14 << 2;
         break;
       case CLOSE_WET:
         closeWet(at(t, 1), at(t, 2));
@@ -363,8 +370,8 @@ export function runTape(tape: usize, scratch: usize): i32 {
         t += 9 << 2;
         break;
       case REST_PAINT:
-        restPaint(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5));
-        t += 6 << 2;
+        restPaint(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6));
+        t += 7 << 2;
         break;
       case KNIFE:
         knifeTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6));
@@ -373,6 +380,18 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case KNIFE_CREEP:
         knifeCreep(at(t, 1), at(t, 2), reinterpret<f32>(at(t, 3)), reinterpret<f32>(at(t, 4)), reinterpret<f32>(at(t, 5)), at(t, 6));
         t += 7 << 2;
+        break;
+      case THIN_FIELD:
+        thinField(at(t, 1), at(t, 2));
+        t += 3 << 2;
+        break;
+      case THIN_AROUND:
+        thinAround(t + 4, at(t, 10), at(t, 11));
+        t += 12 << 2;
+        break;
+      case THIN_RUN:
+        thinRun(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), reinterpret<f32>(at(t, 7)));
+        t += 8 << 2;
         break;
       case DRY_RELIEF:
         dryRelief(at(t, 1), at(t, 2));

@@ -1,5 +1,5 @@
 import { SIDE } from "../layout";
-import { BANDS, BULK, BULK_H, GROUND, GROUP, grows, OPEN, ROW_OF_WET, SKIN_H, surface } from "./wet";
+import { BANDS, BULK, BULK_H, GROUND, GROUP, grows, OPEN, ROW_OF_WET, SKIN_H, surface, THINNER } from "./wet";
 
 /**
  * Bristles and wet paint give each other paint (after Baxter, Wendt & Lin 2004; the bristles are swept, not
@@ -13,7 +13,7 @@ import { BANDS, BULK, BULK_H, GROUND, GROUP, grows, OPEN, ROW_OF_WET, SKIN_H, su
  *  20 bead laid · 21 bead laid without touching · 22 to the outer side · 23 thick
  *  24 … 30 what its paint takes up · 31 … 37 what its bead does
  *  38 … 45 hair: the first knot, then seven slopes and changes of slope
- *  46 47 48 49 left top right bottom, whole px
+ *  46 47 48 49 left top right bottom, whole px · 50 51 share of paint and of thinner in what is given
  *
  * What moved is summed, 20 words: what was taken (seven bands, thickness), what was ploughed (the same), what was
  * given, what the bead laid, and the height of what lies there, weighed by nearness, with its weight. Volumes in px³.
@@ -159,9 +159,11 @@ function exchange(at: usize, sweep: usize, n: v128, under: v128, around: v128, s
     return;
   }
   const h = f32x4.add(hs, hb);
+  const thinner = v128.load(at, THINNER);
+  const thinned = f32x4.div(thinner, f32x4.pmax(f32x4.add(h, thinner), least));
   const over = f32x4.pmax(f32x4.sub(h, limit), zero);
-  const free = f32x4.pmax(f32x4.sub(one, f32x4.div(all(sweep, 15), f32x4.pmax(h, least))), f32x4.splat(<f32>0.06));
-  const moved = f32x4.mul(w, free);
+  const free = f32x4.pmax(f32x4.sub(one, f32x4.div(f32x4.mul(all(sweep, 15), f32x4.sub(one, thinned)), f32x4.pmax(h, least))), f32x4.splat(<f32>0.06));
+  const moved = f32x4.mul(f32x4.mul(w, free), f32x4.add(one, f32x4.mul(thinned, f32x4.splat(1.5))));
   // What is taken, and what of the rest is ploughed aside.
   const ploughs = grows(f32x4.mul(f32x4.mul(all(sweep, 13), moved), f32x4.add(one, f32x4.mul(over, f32x4.splat(0.5)))));
   const covered = f32x4.sub(one, f32x4.mul(hs, f32x4.splat(<f32>0.5 / SKIN)));
@@ -178,9 +180,12 @@ function exchange(at: usize, sweep: usize, n: v128, under: v128, around: v128, s
   const goesDown = f32x4.div(swap, f32x4.pmax(hs, least)), comesUp = f32x4.div(swap, f32x4.pmax(hb, least));
   // What is given makes the skin; older skin sinks, and what is more than a skin goes below.
   const given = f32x4.div(f32x4.mul(all(sweep, 10), w), f32x4.add(one, f32x4.add(f32x4.mul(over, f32x4.splat(<f32>0.6)), f32x4.mul(f32x4.mul(over, over), f32x4.splat(<f32>0.12)))));
-  const room = f32x4.pmax(f32x4.sub(cap, given), zero);
+  const laid = f32x4.mul(given, all(sweep, 50));
+  const room = f32x4.pmax(f32x4.sub(cap, laid), zero);
   const sinks = f32x4.div(f32x4.pmax(f32x4.sub(hs, room), zero), f32x4.pmax(hs, least));
-  const onSkin = f32x4.pmin(given, cap), onBulk = f32x4.sub(given, onSkin);
+  const onSkin = f32x4.pmin(laid, cap), onBulk = f32x4.sub(laid, onSkin);
+  // Who takes paint up takes its thinner too.
+  v128.store(at, f32x4.add(f32x4.mul(thinner, f32x4.sub(one, bulkTaken)), f32x4.mul(given, all(sweep, 51))), THINNER);
   add(sums + GIVEN, given);
   const keepsSkin = f32x4.sub(one, sinks);
   const fromSkin = f32x4.mul(skinStays, f32x4.sub(one, goesDown)), fromBulk = f32x4.mul(bulkStays, comesUp);

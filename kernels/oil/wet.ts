@@ -5,11 +5,12 @@ import { colour4 } from "../pigment";
 import { highToFloat, lowToFloat } from "../q15";
 
 /**
- * A tile of wet paint while it is worked: for each four pixels of a row eighteen lots of four f32, 288 bytes.
+ * A tile of wet paint while it is worked: for each four pixels of a row nineteen lots of four f32, 304 bytes.
  * A skin over a bulk: of each what its paint takes up of light in seven bands, times its thickness in px, and
- * the thickness; then the height of what is dry below, px; and how far the place is open to change, 0…1.
+ * the thickness; then the height of what is dry below, px; how far the place is open to change, 0…1; and the
+ * thinner in the paint, px of it.
  */
-export const GROUP: usize = 288;
+export const GROUP: usize = 304;
 export const ROW_OF_WET: usize = GROUP * 16;
 export const BANDS: usize = 7;
 export const SKIN_H: usize = 112;
@@ -17,6 +18,7 @@ export const BULK: usize = 128;
 export const BULK_H: usize = 240;
 export const GROUND: usize = 256;
 export const OPEN: usize = 272;
+export const THINNER: usize = 288;
 
 /** At rest: four numbers a pixel to a tile, as colours lie. Roots of what a band takes up, thickness, heights. */
 const ROOT_SCALE: f32 = 32767.0 / 6.6;
@@ -88,12 +90,12 @@ const LEAST: f32 = 0.00001;
 }
 
 /**
- * Unpacks a tile of wet paint. `skin`, `skinMore`, `bulk`, `bulkMore`: its tiles at rest, all zero where it is
- * dry; `relief`: 0 where nobody has painted yet, then the ground is the paper at (px, py), `rough` times as deep
+ * Unpacks a tile of wet paint. `skin`, `skinMore`, `bulk`, `bulkMore`, `thinner`: its tiles at rest, all zero
+ * where it is dry; `relief`: 0 where nobody has painted yet, then the ground is the paper at (px, py), `rough` times as deep
  * as a canvas.
  */
 export function wakePaint(
-  wet: usize, skin: usize, skinMore: usize, bulk: usize, bulkMore: usize, relief: usize, isWet: i32,
+  wet: usize, skin: usize, skinMore: usize, bulk: usize, bulkMore: usize, thinner: usize, relief: usize, isWet: i32,
   px: i32, py: i32, paper: usize, period: i32, rough: f32,
 ): void {
   const band = paperBand(period);
@@ -116,6 +118,7 @@ export function wakePaint(
     }
     v128.store(to, ground, GROUND);
     v128.store(to, f32x4.splat(1), OPEN);
+    v128.store(to, real(thinner + block, high, <f32>1 / THICK_SCALE), THINNER);
   }
 }
 
@@ -160,12 +163,17 @@ export function closeWet(wet: usize, mask: usize): void {
   keep(first + 48, f32x4.mul(low, scale), f32x4.mul(high, scale));
 }
 
-/** Packs a tile of wet paint into its tiles at rest. Unpacked and packed again it stays the same. */
-export function restPaint(wet: usize, skin: usize, skinMore: usize, bulk: usize, bulkMore: usize): void {
+/**
+ * Packs a tile of wet paint into its tiles at rest. Unpacked and packed again it stays the same. `thinner`: 0
+ * where there is none.
+ */
+export function restPaint(wet: usize, skin: usize, skinMore: usize, bulk: usize, bulkMore: usize, thinner: usize): void {
+  const scale = f32x4.splat(THICK_SCALE);
   for (let i: usize = 0; i < 512; i++) {
     const block = i * BLOCK_BYTES, from = wet + (i << 1) * GROUP;
     rest(skin + block, skinMore + block, from);
     rest(bulk + block, bulkMore + block, from + BULK);
+    if (thinner) keep(thinner + block, f32x4.mul(v128.load(from, THINNER), scale), f32x4.mul(v128.load(from + GROUP, THINNER), scale));
   }
 }
 

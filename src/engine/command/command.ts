@@ -16,6 +16,8 @@ export type Change = {
   label: string;
   /** Undone and redone together with its neighbours, not a step of its own. */
   silent: boolean;
+  /** Undone together with what it followed, redone with it. */
+  follows: boolean;
   structure: { before: Structure; after: Structure };
   swaps: TileSwap[];
 };

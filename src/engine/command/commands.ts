@@ -2,6 +2,7 @@ import { z } from "zod";
 import { fixPowderCommand } from "../dry/fixative";
 import { dryPaintCommand } from "../oil/dry-now";
 import { cleanSlabCommand } from "../slab/clean";
+import { timeCommand } from "../oil/time";
 import { squeezeCommand } from "../slab/squeeze";
 import { firstFault, Refusal } from "../picture/refusal";
 import { adjustCommand } from "./adjust";
@@ -37,6 +38,7 @@ const definitions = [
   replaceColourCommand,
   fixPowderCommand,
   dryPaintCommand,
+  timeCommand,
   squeezeCommand,
   cleanSlabCommand,
   ...shadingCommands,
@@ -80,7 +82,7 @@ export type Command = z.infer<typeof commandSchema>;
 export type CommandInput = z.input<typeof commandSchema>;
 
 /** What is known of a kind of command, for any command of that kind. */
-type Definition = Pick<CommandDefinition<typeof strokeCommand.schema>, "silent"> & {
+type Definition = Pick<CommandDefinition<typeof strokeCommand.schema>, "silent" | "follows"> & {
   apply(applying: Applying, command: Single): string;
   scaled?(command: Single, by: number): Single;
 };
@@ -129,3 +131,7 @@ export function scaledCommand(command: Command, by: number): Command {
  */
 export const isSilent = (command: Command): boolean =>
   command.do !== "together" && definitionOf(command).silent === true;
+
+/** Whether a command is undone together with what it followed. */
+export const follows = (command: Command): boolean =>
+  command.do !== "together" && definitionOf(command).follows === true;

@@ -17,6 +17,8 @@ export type CommandDefinition<Schema extends CommandSchema> = {
   scaled?(command: z.infer<Schema>, by: number): z.infer<Schema>;
   /** No step of its own to the person: undone together with what came after it. */
   silent?: true;
+  /** No step of its own either: undone together with what it followed. */
+  follows?: true;
 };
 
 /** Defines a command, in the file of what it is about; `commands.ts` lists it. */

@@ -141,6 +141,11 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
     ],
   ],
   "paint.dry": [[wetStroke, { do: "paint.dry", layers: ["a"] }]],
+  time: [
+    [{ do: "time", steps: 5 }],
+    [stroke(line([20, 30], [200, 40]), { ...oil, thinner: 0.7 }), { do: "time", steps: 40 }],
+    [stroke(line([20, 30], [200, 40]), { ...oil, thinner: 0.4 }), { do: "time", steps: 900 }],
+  ],
   "slab.squeeze": [
     [{ do: "slab.squeeze", colour: "#d02020", x: 100, y: 80 }],
     [
@@ -268,6 +273,12 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
     [stroke(line([20, 30], [200, 40]), { ...oil, carried: stripes })],
     [stroke(line([20, 30], [200, 40]), { brush: "knife-flat", size: 40, carried: stripes })],
     [onSlab],
+    [stroke(line([20, 30], [200, 40]), { ...oil, thinner: 1 })],
+    [
+      stroke(line([20, 30], [200, 40]), { ...oil, thinner: 0.7 }),
+      { do: "time", steps: 20 },
+      stroke(line([30, 10], [200, 90]), { ...oil, colour: "#e8b020" }),
+    ],
     [{ do: "slab.squeeze", colour: "#d02020", x: 100, y: 35 }, onSlab],
     // What else changes a wet layer has it dry first.
     [wetStroke, stroke(line([10, 60], [220, 30]), { brush: "pencil-hb", size: 6 })],

@@ -14,6 +14,9 @@ const tileBytes = (tile: Tile | null): number => {
   return tile.address ? TILE_BYTES : 0;
 };
 
+/** Whether a change is a step of its own to the person. */
+export const isStep = ({ silent, follows }: Change): boolean => !silent && !follows;
+
 /** Undo and redo of everything: changes in order, bounded by bytes. */
 export class History {
   limit = MOST_BYTES;
@@ -26,16 +29,26 @@ export class History {
   ) {}
 
   get undoLabel(): string | null {
-    return this.#done.findLast(({ silent }) => !silent)?.label ?? null;
+    return this.#done.findLast(isStep)?.label ?? null;
   }
 
   get redoLabel(): string | null {
-    return this.#undone.findLast(({ silent }) => !silent)?.label ?? null;
+    return this.#undone.findLast(isStep)?.label ?? null;
   }
 
   /** Whether the next to be undone is no step of its own. */
   get undoIsSilent(): boolean {
     return this.#done.at(-1)?.silent ?? false;
+  }
+
+  /** Whether the next to be undone goes together with what came before it. */
+  get undoFollows(): boolean {
+    return this.#done.at(-1)?.follows ?? false;
+  }
+
+  /** Whether the next to be done again goes together with what came before it. */
+  get redoFollows(): boolean {
+    return this.#undone.at(-1)?.follows ?? false;
   }
 
   get depth(): number {
@@ -44,7 +57,7 @@ export class History {
 
   /** What can be undone, oldest first: a label for each step. */
   get steps(): string[] {
-    return this.#done.flatMap(({ label, silent }) => (silent ? [] : label));
+    return this.#done.filter(isStep).map(({ label }) => label);
   }
 
   /** Bytes held by what could be undone. */

@@ -10,12 +10,11 @@ import { Refusal } from "../picture/refusal";
 import { type Sample, sampleSchema } from "../stroke/sample";
 import { LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";
 import { beginStroke } from "../stroke/begin";
-import { type StrokeStart } from "../stroke/stroke";
+import { type StrokeStart, type StrokeTile } from "../stroke/stroke";
 import { type Stroker } from "../stroke/stroker";
 import { MOST_FRAMES } from "../studies/studies";
 import { SLAB } from "../slab/slab";
 import { type Box } from "../tiles/layout";
-import { type Tile } from "../tiles/tile-store";
 import { type Applying } from "./command";
 
 export const MOST_SAMPLES = 200_000;
@@ -47,6 +46,8 @@ export const strokeStartSchema = z.strictObject({
   lays: laysSchema.optional(),
   /** What is on a brush for oil as it comes down, where it was not loaded afresh. */
   carried: carriedSchema.optional(),
+  /** The share of thinner in oil that it lays; thinned paint runs when time passes. */
+  thinner: z.number().min(0).max(1).optional(),
   /** The study whose frame it may not leave, from 0; left out: it goes where it goes. */
   frame: z
     .int()
@@ -86,6 +87,7 @@ export function strokeStart(picture: Picture, command: StrokeStartCommand): Stro
     steady,
     scale,
     takes,
+    thinner: mode === "paint" ? (command.thinner ?? 0) : 0,
     carried: mode === "paint" ? (command.carried ?? null) : null,
     // A mask is alpha alone, and only paint is blended.
     frame: command.frame === undefined ? null : frameOf(picture, command.frame),
@@ -115,29 +117,35 @@ export function applyStroke(applying: Applying, command: StrokeCommand): string 
 
 /** Ends a stroke and notes the tiles that it changed. */
 export function finishStroke(applying: Applying, stroke: Stroker): void {
-  const { picture, bench } = applying;
-  const { layer } = stroke.start;
+  const { picture } = applying;
+  const { layer, brush } = stroke.start;
   const tiles = stroke.end();
   // Who paints on the selection wants one.
   if (layer === SELECTION && !picture.structure.selection)
     applying.setStructure({ ...picture.structure, selection: true });
-  // The stroke wrote in place; put its tiles back in through the door that remembers.
+  putTiles(applying, layer, tiles);
+  const { laying } = brush;
+  if (laying.kind === "bristles" && laying.dries && layer !== SLAB) applying.dry(layer);
+}
+
+/** Puts in place through the door that remembers what was written in place. */
+export function putTiles(applying: Applying, layer: string, tiles: readonly StrokeTile[]): void {
+  const { picture, bench } = applying;
   for (const { plane: name, key, before } of tiles) {
     const plane = picture.plane(layer, name);
     if (before) plane.set(key, before);
     else plane.delete(key);
   }
   const isWet = tiles.some(({ plane }) => WET_PLANES.includes(plane));
-  const swap = (name: PlaneName, key: number, after: Tile): void => {
-    const isEmpty = bench.store.isEmpty(after);
-    if (isEmpty) bench.store.release(after);
-    applying.swap(layer, key, isEmpty ? null : after, name);
+  const put = (): void => {
+    for (const { plane, key, after } of tiles) {
+      const isEmpty = bench.store.isEmpty(after);
+      if (isEmpty) bench.store.release(after);
+      applying.swap(layer, key, isEmpty ? null : after, plane);
+    }
   };
-  const put = (): void => tiles.forEach(({ plane, key, after }) => swap(plane, key, after));
   if (isWet) applying.keepingWet(put);
   else put();
-  const { laying } = stroke.start.brush;
-  if (laying.kind === "bristles" && laying.dries && layer !== SLAB) applying.dry(layer);
 }
 
 /** The slab stays as large as it is, whatever the sheet. */

@@ -9,8 +9,10 @@ import { type Bench } from "../stroke/stroke";
 import { type Stroker } from "../stroke/stroker";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying, type Change, type TileSwap } from "./command";
-import { applyCommand, type Command, isSilent, parseCommand } from "./commands";
-import { History } from "./history";
+import { Flow, mayFlow } from "../oil/flow";
+import { finishFlow } from "../oil/time";
+import { applyCommand, type Command, follows, isSilent, parseCommand } from "./commands";
+import { History, isStep } from "./history";
 import {
   finishStroke,
   MOST_SAMPLES,
@@ -50,6 +52,10 @@ export class Work {
   /** How many commands of the log are in force. The log itself is kept by who listens. */
   place = 0;
   #live: { stroke: Stroker; command: StrokeStartCommand } | null = null;
+  /** Time that passes: how many steps of it have since the newest command. */
+  #time: { flow: Flow; steps: number } | null = null;
+  /** Whether time stands still because something was undone: what was is not to change. */
+  #timeStands = false;
   #tried: { command: Command; change: Change } | null = null;
 
   constructor(
@@ -70,6 +76,44 @@ export class Work {
     return this.#tried !== null;
   }
 
+  /** Whether thinned paint is running. */
+  get isFlowing(): boolean {
+    return this.#time !== null;
+  }
+
+  /**
+   * Lets time pass, where anything is to change with it: one command of the log that grows until something else
+   * is done. No time passes while a stroke is drawn or something is tried, nor after an undo.
+   * @returns whether more is to change
+   */
+  advance(steps: number): boolean {
+    if (this.#live || this.#tried || this.#timeStands) return false;
+    if (!this.#time && !mayFlow(this.picture)) return false;
+    this.#time ??= { flow: new Flow(this.bench, this.picture), steps: 0 };
+    const { flow } = this.#time;
+    for (const { layer, keys } of flow.step(steps))
+      this.events.damaged?.({ layer, plane: COLOUR, keys });
+    this.#time.steps += steps;
+    if (!flow.isAtRest) return true;
+    this.endTime();
+    return false;
+  }
+
+  /** Notes the time that has passed so far, so that it is kept. It may still go on. */
+  noteTime(): void {
+    if (this.#time) this.events.logged?.({ do: "time", steps: this.#time.steps }, this.place);
+  }
+
+  /** What has passed is a command that is finished. */
+  endTime(): void {
+    const time = this.#time;
+    if (!time) return;
+    this.#time = null;
+    const change = this.#change((applying) => finishFlow(applying, time.flow));
+    this.history.add({ ...change, follows: true });
+    this.#note({ do: "time", steps: time.steps });
+  }
+
   /**
    * Applies one command, whole or not at all.
    * @throws Refusal that says what was wrong
@@ -77,6 +121,7 @@ export class Work {
   apply(data: unknown): Command {
     const command = parseCommand(data);
     const change = this.#asTried(command) ?? this.#done(command);
+    this.#timeStands = false;
     this.history.add(change);
     this.#note(command);
     return command;
@@ -94,7 +139,8 @@ export class Work {
 
   #done(command: Command): Change {
     this.#begin();
-    return this.#change((applying) => applyCommand(applying, command), isSilent(command));
+    const change = this.#change((applying) => applyCommand(applying, command));
+    return { ...change, silent: isSilent(command), follows: follows(command) };
   }
 
   /** What was tried, if it is this very command: then it is done already. */
@@ -159,6 +205,7 @@ export class Work {
       finishStroke(applying, live.stroke);
       return strokeLabel(live.command);
     });
+    this.#timeStands = false;
     this.history.add(change);
     if (change.swaps.length === 0) this.events.inVain?.(live.command);
     const { carried, samples } = live.stroke;
@@ -192,6 +239,8 @@ export class Work {
   undo(): string | null {
     this.#begin();
     if (!this.history.undoLabel) return null;
+    this.#timeStands = true;
+    while (this.history.undoFollows) this.#step(this.history.undo(), -1);
     while (this.history.undoIsSilent) this.#step(this.history.undo(), -1);
     const label = this.#step(this.history.undo(), -1);
     // What the command needed goes with it.
@@ -201,10 +250,13 @@ export class Work {
 
   redo(): string | null {
     this.#begin();
+    this.#timeStands = true;
     for (;;) {
       const change = this.history.redo();
       const label = this.#step(change, 1);
-      if (!change?.silent) return label;
+      if (change?.silent) continue;
+      while (this.history.redoFollows) this.#step(this.history.redo(), 1);
+      return label;
     }
   }
 
@@ -219,7 +271,10 @@ export class Work {
     if (steps > known) throw new Refusal(`the history reaches ${known} steps back, not ${steps}`);
     let gone = 0;
     try {
-      for (let left = steps; left > 0; gone++) if (!this.history.undo()?.silent) left--;
+      for (let left = steps; left > 0; gone++) {
+        const change = this.history.undo();
+        if (!change || isStep(change)) left--;
+      }
       return look();
     } finally {
       while (gone-- > 0) this.history.redo();
@@ -230,6 +285,7 @@ export class Work {
   release(): void {
     this.abandonStroke();
     this.stopTrying();
+    this.endTime();
     this.history.forgetAll();
     for (const planes of this.picture.planes.values())
       for (const plane of planes.values())
@@ -252,6 +308,7 @@ export class Work {
   #begin(): void {
     if (this.#live) throw new Refusal("Lift the pen first: a stroke is being drawn.");
     this.stopTrying();
+    this.endTime();
   }
 
   #note(command: Command): void {
@@ -259,7 +316,7 @@ export class Work {
     this.events.logged?.(command, this.place - 1);
   }
 
-  #change(act: (applying: Applying) => string, silent = false): Change {
+  #change(act: (applying: Applying) => string): Change {
     const { picture, bench } = this;
     const before = picture.structure;
     const swaps: TileSwap[] = [];
@@ -300,7 +357,7 @@ export class Work {
     const after = picture.structure;
     this.#tell(swaps);
     if (before !== after) this.events.restructured?.(before, after);
-    return { label, silent, structure: { before, after }, swaps };
+    return { label, silent: false, follows: false, structure: { before, after }, swaps };
   }
 
   #putBack(structure: Structure, swaps: TileSwap[]): void {

@@ -7,8 +7,8 @@ import { type Bristles } from "./bristles";
 import { Motion } from "./motion";
 import { SUM_WORDS, SWEEP_WORDS, Sweeps } from "./sweep";
 
-/** A tile of wet paint as the kernels lay it out: groups of four pixels, 72 words each. */
-const GROUP = 72;
+/** A tile of wet paint as the kernels lay it out: groups of four pixels, 76 words each. */
+const GROUP = 76;
 const WORDS = 1024 * GROUP;
 const engine = testEngine();
 const { heap } = engine.store;

@@ -60,7 +60,8 @@ export class OilStroke extends WetStroke {
     // On the slab a brush that keeps its paint is loaded, as much as it lays.
     const soaks = carried !== null && start.layer === SLAB;
     const chance = new Chance(seed ^ 0x2b7e);
-    this.#sweeps = new Sweeps(style, this.#bundle, size, handling, chance, soaks);
+    const thinner = handling === "paint" ? start.thinner : 0;
+    this.#sweeps = new Sweeps(style, this.#bundle, size, handling, chance, soaks, thinner);
     const { heap } = bench.store;
     const count = this.#bundle.bristles.length;
     this.#memory = {

@@ -104,6 +104,8 @@ export class Sweeps {
     readonly chance: Chance,
     /** Whether it is being loaded: what its tips take up goes on into its belly. */
     readonly soaks = false,
+    /** The share of thinner in what it lays, 0…1. */
+    readonly thinner = 0,
   ) {}
 
   /** How far a bristle goes before it is swept again, px. */
@@ -193,6 +195,8 @@ export class Sweeps {
     i32[at + 47] = floor(min(b.y, b.sweptY) - far);
     i32[at + 48] = Math.ceil(max(b.x, b.sweptX) + far);
     i32[at + 49] = Math.ceil(max(b.y, b.sweptY) + far);
+    f32[at + 50] = 1 - this.thinner;
+    f32[at + 51] = this.thinner;
   }
 
   #writeHair(f32: Float32Array, at: number, knots: Float64Array): void {
@@ -257,6 +261,7 @@ export class Sweeps {
       return { skin: 3 * press, bulk: press + 2.5 * press * press, ploughs: 0.1, stirs: 0.1 };
     const skin =
       (this.soaks ? THIRST : 1) *
+      (1 + 1.2 * this.thinner) *
       style.takes *
       b.takes *
       (1 - 0.8 * filled) *

@@ -11,8 +11,11 @@ export const SKIN_MORE: PlaneName = "wet skin bands";
 export const BULK: PlaneName = "wet bulk";
 export const BULK_MORE: PlaneName = "wet bulk bands";
 
+/** The thinner in wet paint, in its first number. */
+export const THINNER: PlaneName = "wet thinner";
+
 /** What is there only as long as paint is wet. Whoever changes colour otherwise has it dried first. */
-export const WET_PLANES: readonly PlaneName[] = [UNDER, SKIN, SKIN_MORE, BULK, BULK_MORE];
+export const WET_PLANES: readonly PlaneName[] = [UNDER, SKIN, SKIN_MORE, BULK, BULK_MORE, THINNER];
 
 /** How high paint stands, wet or dry: what the light on it is worked out from (`kernels/oil/relief.ts`). */
 export const RELIEF: PlaneName = "relief";

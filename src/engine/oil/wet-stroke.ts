@@ -35,7 +35,7 @@ export abstract class WetStroke implements Stroker {
         `The transparency of “${layer.name}” is locked. Unlock it to work on it in oil.`,
       );
     this.#path = new Path(start.steady, start.scale);
-    this.tiles = new WetTiles(bench, picture, start.layer, start.frame);
+    this.tiles = new WetTiles(bench, picture, start.layer, start.frame, start.thinner > 0);
   }
 
   /** The tool comes down, about to go in a direction of length 1. */

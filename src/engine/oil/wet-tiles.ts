@@ -4,11 +4,11 @@ import { type Bench, type StrokeTile } from "../stroke/stroke";
 import { TILE_BYTES, TILE_SIDE, tileColumn, tileKey, tileRow } from "../tiles/layout";
 import { realWord, TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
-import { BULK, BULK_MORE, RELIEF, SKIN, SKIN_MORE, UNDER } from "./wet-planes";
+import { BULK, BULK_MORE, RELIEF, SKIN, SKIN_MORE, THINNER, UNDER } from "./wet-planes";
 
 /** Bytes of a tile of wet paint while it is worked: see `kernels/oil/wet.ts`. */
-const WET_BYTES = 1024 * 288;
-const GROUP_WORDS = 72;
+const WET_BYTES = 1024 * 304;
+const GROUP_WORDS = 76;
 const SKIN_H = 28;
 const BULK_H = 60;
 const GROUND = 64;
@@ -18,7 +18,7 @@ const MOST_AWAKE = 640;
 /** Tiles that are shown for the last time at once. */
 const SHOWN_AT_ONCE = 32;
 
-const PACKED = [SKIN, SKIN_MORE, BULK, BULK_MORE] as const;
+const PAINT = [SKIN, SKIN_MORE, BULK, BULK_MORE] as const;
 
 /** Rows and blocks of a tile where something has changed since it was shown: left, top, right, bottom. */
 type Stale = [left: number, top: number, right: number, bottom: number];
@@ -47,14 +47,20 @@ const WHOLE = (): Stale => [0, 0, 8, TILE_SIDE];
 export class WetTiles {
   #worked = new Map<number, Worked>();
   #inside: Inside;
+  /** The planes that a tile is packed into. */
+  #planes: readonly PlaneName[];
 
   constructor(
     readonly bench: Bench,
     readonly picture: Picture,
     readonly layer: string,
     frame: ConstructorParameters<typeof Inside>[3],
+    /** Whether thinner comes to it. */
+    thins = false,
   ) {
     this.#inside = new Inside(bench, picture, layer, frame);
+    const isThinned = thins || this.#plane(THINNER).size > 0;
+    this.#planes = isThinned ? [...PAINT, THINNER] : PAINT;
   }
 
   get keys(): number[] {
@@ -121,7 +127,8 @@ export class WetTiles {
     worked.wet ||= store.heap.allocate(WET_BYTES);
     const tiles = packed
       ? packed.map((tile) => store.address(tile))
-      : PACKED.map((name) => this.#address(this.#plane(name).get(key)));
+      : this.#planes.map((name) => this.#address(this.#plane(name).get(key)));
+    if (tiles.length === PAINT.length) tiles.push(store.nothing);
     const relief = packed ? worked.relief : before.relief;
     workforce.write(
       ...[TAPE.wakePaint, worked.wet, ...tiles, relief ? store.address(relief) : 0],
@@ -147,9 +154,10 @@ export class WetTiles {
     const { store, workforce } = this.bench;
     for (const worked of list) {
       if (workforce.isFull) workforce.run(true);
-      worked.packed ??= PACKED.map(() => store.create());
+      worked.packed ??= this.#planes.map(() => store.create());
       workforce.beginJob();
       const tiles = worked.packed.map((tile) => store.address(tile));
+      if (tiles.length === PAINT.length) tiles.push(0);
       workforce.write(TAPE.restPaint, worked.wet, ...tiles);
       workforce.endJob();
     }
@@ -220,9 +228,10 @@ export class WetTiles {
 
   /**
    * Packs everything, and shows it once more as it was packed, so that what is seen is what a later stroke finds.
+   * @param letsThinnerGo what thinner is left is forgotten
    * @returns what has changed; the planes still hold the tiles of before but for colour and relief
    */
-  finish(): StrokeTile[] {
+  finish(letsThinnerGo = false): StrokeTile[] {
     const { store, workforce } = this.bench;
     this.show();
     const all = [...this.#worked.values()];
@@ -238,10 +247,19 @@ export class WetTiles {
       workforce.run(true);
       for (const { wet } of some) store.heap.free(wet, WET_BYTES);
     }
+    if (letsThinnerGo) for (const { packed } of all) this.#emptyThinner(packed as Tile[]);
     const tiles = all.flatMap((worked) => this.#settled(worked));
     this.#worked.clear();
     this.#inside.free();
     return tiles;
+  }
+
+  #emptyThinner(packed: readonly Tile[]): void {
+    const { store } = this.bench;
+    const tile = packed[PAINT.length];
+    if (!tile) return;
+    const address = store.address(tile);
+    store.heap.u8.fill(0, address, address + TILE_BYTES);
   }
 
   #settled({ key, before, colour, relief, under, wasWet, packed }: Worked): StrokeTile[] {
@@ -259,7 +277,7 @@ export class WetTiles {
       { plane: COLOUR, key, before: before.colour, after: colour },
       { plane: RELIEF, key, before: before.relief, after: relief },
     ];
-    PACKED.forEach((plane, i) => {
+    this.#planes.forEach((plane, i) => {
       const was = this.#plane(plane).get(key) ?? null;
       changed.push({ plane, key, before: was, after: made[i] as Tile });
     });

@@ -94,6 +94,7 @@ function squeeze(applying: Applying, { colour, x, y }: z.infer<typeof squeezeSch
     lays: "normal",
     frame: null,
     carried: null,
+    thinner: 0,
   });
   stroke.extend(coil(x, y));
   finishStroke(applying, stroke);

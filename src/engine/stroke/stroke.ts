@@ -67,6 +67,8 @@ export type StrokeStart = {
   frame: Box | null;
   /** What is on the brush; null: it is loaded afresh, as its strength says. */
   carried: Carried | null;
+  /** The share of thinner in oil that it lays, 0…1. */
+  thinner: number;
 };
 
 /** A paper in shared memory: see `paperMap`. */

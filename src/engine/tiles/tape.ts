@@ -97,7 +97,7 @@ export const TAPE = {
   closePaint: 46,
   /** tile paint */
   showPaint: 47,
-  /** wet skin more bulk more relief isWet px py paper period rough */
+  /** wet skin more bulk more thinner relief isWet px py paper period rough */
   wakePaint: 48,
   /** wet mask */
   closeWet: 49,
@@ -105,7 +105,7 @@ export const TAPE = {
   sweep: 50,
   /** tile relief under wet left top right bottom */
   showWet: 51,
-  /** wet skin more bulk more */
+  /** wet skin more bulk more thinner */
   restPaint: 52,
   /** dst src nine reliefs, light x y z depth gloss */
   lightRelief: 53,
@@ -115,6 +115,12 @@ export const TAPE = {
   knifeCreep: 55,
   /** dst src */
   dryRelief: 56,
+  /** wet field */
+  thinField: 57,
+  /** nine fields, px py */
+  thinAround: 58,
+  /** wet other field otherField direction odd gravity */
+  thinRun: 59,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */
