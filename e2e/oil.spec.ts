@@ -98,3 +98,41 @@ test("gouache is dry by the next stroke, and what moves wet paint says so where 
   await pen.stroke(line([x - 150, y], [x + 150, y]));
   await expect(page.getByText(/^No paint is wet there/)).toBeVisible();
 });
+
+test("thinned paint runs down while nobody draws, over a reload too, and is undone with its stroke", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await openOil(page);
+  await takeBrush(page, "Hog flat", 90, "#203a90");
+  await page.getByLabel("Thinner").fill("70");
+  await pen.stroke(line([x - 200, y - 60], [x + 120, y - 60]));
+  await pen.stroke(line([x - 200, y - 50], [x + 120, y - 50]));
+  // It comes down below its own edge.
+  const below = async (): Promise<number> => (await seen(page, x - 60, y + 6))[0];
+  const first = await below();
+  await expect.poll(below).toBeLessThan(first - 12);
+  await page.reload();
+  await tableReady(page);
+  const kept = await below();
+  expect(kept).toBeLessThan(first - 6);
+  await openOil(page);
+  await takeBrush(page, "Hog round", 20, "#a03020");
+  await pen.stroke(line([x + 180, y + 100], [x + 220, y + 100]));
+
+  const folder = mkdtempSync(join(tmpdir(), "pampas-"));
+  const [log, out] = [join(folder, "thin.jsonl"), join(folder, "thin.png")];
+  // A sheet that is at rest: both files tell of the same moment.
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await settled(page);
+  const shown = await exported(page, "PNG");
+  const lines = await exported(page, "Work log");
+  expect(lines.toString()).toContain('"do":"time"');
+  writeFileSync(log, lines);
+  execFileSync(process.execPath, ["--import", "tsx", "src/cli/pampas.ts", "render", log, out]);
+  expect(shown.equals(readFileSync(out))).toBe(true);
+  await page.getByRole("button", { name: "Undo dry" }).click();
+  await page.getByRole("button", { name: "Undo paint" }).click();
+  await expect(page.getByRole("button", { name: "Redo paint" })).toBeEnabled();
+});

@@ -386,7 +386,7 @@ export function runTape(tape: usize, scratch: usize): i32 {
         t += 3 << 2;
         break;
       case THIN_AROUND:
-        thinAround(t + 4, at(t, 10), at(t, 11));
+        thinAround(t + 4, at(t, 10), at(t, 11), scratch + REGION_AT);
         t += 12 << 2;
         break;
       case THIN_RUN:

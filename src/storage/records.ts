@@ -195,6 +195,7 @@ const handRecord = z.object({
       size: z.number().min(LEAST_SIZE).max(MOST_SIZE),
       strength: z.number().min(0).max(1),
       lays: laysSchema,
+      thinner: z.number().min(0).max(1).default(0),
     }),
   ),
 });

@@ -116,6 +116,8 @@ export type StrokeBeginning = {
   scale: number;
   takes: "layer" | "below";
   lays: Lays;
+  /** The share of thinner in oil. */
+  thinner: number;
   /** Whether its brush goes on with what is on it, where it can carry anything. */
   keepsPaint: boolean;
   /** The study that it stays in. */

@@ -12,6 +12,7 @@ import { writeOpenRaster } from "../engine/file/openraster/write";
 import { newHeader } from "../engine/picture/header";
 import { type Paper } from "../engine/paper/paper";
 import { standsUp } from "../engine/oil/drying";
+import { STEPS_A_SECOND } from "../engine/oil/time";
 import { WET_PLANES } from "../engine/oil/wet-planes";
 import { SELECTION } from "../engine/picture/picture";
 import { toBase64 } from "../engine/file/base64";
@@ -72,6 +73,9 @@ const BEAT = 500;
 /** How long to wait before storing is tried again after it failed, ms. */
 const AGAIN_AFTER = 5000;
 const TIDY = 24;
+/** How long a step of time lasts, and how often time that passes is noted in the journal, ms. */
+const STEP_MS = 1000 / STEPS_A_SECOND;
+const NOTED_EVERY = 1000;
 /** A log so short is repeated on opening as soon as its tiles would be read. */
 const FEW_STEPS = 48;
 const LAYING_OUT = "Laying out the sheet";
@@ -289,6 +293,32 @@ function drainPen(): void {
   }
 }
 
+// ---- time ----
+
+/** When time passes next; null while nothing changes with it. */
+let clock: ReturnType<typeof setTimeout> | null = null;
+let timeNotedAt = 0;
+
+/** Something was done: if anything changes as time passes, it begins to. */
+function startClock(): void {
+  if (clock === null) clock = setTimeout(tick, STEP_MS);
+}
+
+/** One step of time. The pen goes first: what it draws stops the clock, and its end starts it again. */
+function tick(): void {
+  clock = null;
+  if (!table || table.readOnly) return;
+  const { work } = table;
+  const began = performance.now();
+  const goesOn = work.advance(1);
+  if (!goesOn) return;
+  if (began - timeNotedAt > NOTED_EVERY) {
+    timeNotedAt = began;
+    work.noteTime();
+  }
+  clock = setTimeout(tick, Math.max(1, STEP_MS - (performance.now() - began)));
+}
+
 // ---- in the background ----
 
 async function keepInBackground(): Promise<void> {
@@ -297,7 +327,7 @@ async function keepInBackground(): Promise<void> {
     triedAt = performance.now();
     await table.keeper.flush();
   }
-  if (table.work.isDrawing || table.work.isTrying) return;
+  if (table.work.isDrawing || table.work.isTrying || table.work.isFlowing) return;
   if (performance.now() - lastActivity < REST) return;
   const { keeper, work } = table;
   if (keeper.needsCheckpoint) await checkpoint();
@@ -365,6 +395,7 @@ const readFile = (async (reader, ...[bytes, ...more]: [Uint8Array, ...number[]])
 async function exported(choice: ExportChoice): Promise<ExportedFile> {
   const { work, title, keeper } = theTable();
   work.stopTrying();
+  work.endTime();
   if (choice.format === "log") {
     const lines = [JSON.stringify(work.picture.header), ...(await keeper.journal.lines())];
     const bytes = new TextEncoder().encode(`${lines.join("\n")}\n`);
@@ -537,6 +568,7 @@ const api: TableApi = {
     );
     display.setSurround(surround);
     display.setLook(lookNow());
+    startClock();
   },
 
   resize: (width, height) => display?.resize(width, height),
@@ -642,10 +674,11 @@ const api: TableApi = {
       return null;
     });
     if (result.ok) tellState();
+    startClock();
     return Promise.resolve(result);
   },
 
-  beginStroke: ({ keepsPaint, ...beginning }, own) =>
+  beginStroke: ({ keepsPaint, thinner, ...beginning }, own) =>
     answered(() => {
       pen?.skipToBegin();
       // A stroke whose end was never heard of is ended where it is.
@@ -655,7 +688,8 @@ const api: TableApi = {
       strokeColour = beginning.colour;
       const keeps = keepsPaint && brush !== undefined && carries(brush, beginning.mode);
       const carried = keeps ? hands.begin(brush.id, beginning) : undefined;
-      writable().work.beginStroke({ do: "stroke", ...beginning, carried });
+      const oil = { carried, thinner: thinner > 0 ? thinner : undefined };
+      writable().work.beginStroke({ do: "stroke", ...beginning, ...oil });
       drainPen();
       return null;
     }),
@@ -671,6 +705,7 @@ const api: TableApi = {
       return null;
     });
     tellState();
+    startClock();
     return result;
   },
 
@@ -848,6 +883,8 @@ const api: TableApi = {
     if (!table || table.readOnly) return;
     drainPen();
     table.work.endStroke();
+    table.work.endTime();
+    startClock();
     await table.keeper.flush();
   },
 
@@ -863,6 +900,7 @@ const api: TableApi = {
     if (!readOnly) {
       work.endStroke();
       work.stopTrying();
+      work.endTime();
       await keeper.flush();
       if (keeper.needsCheckpoint) await checkpoint();
     }

@@ -5,7 +5,7 @@ import { hexColour } from "../colour/srgb";
 import { brushOf } from "../media";
 import { carriedSchema } from "../oil/carried";
 import { WET_PLANES } from "../oil/wet-planes";
-import { COLOUR, layerId, MASK, type Picture, type PlaneName, SELECTION } from "../picture/picture";
+import { COLOUR, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Sample, sampleSchema } from "../stroke/sample";
 import { LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";

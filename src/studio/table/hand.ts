@@ -182,7 +182,7 @@ export class Hand {
       tell("There is no layer to draw on. Add one in the list at the left.");
       return;
     }
-    const { size, strength, lays } = amountsNow(state);
+    const { size, strength, lays, thinner } = amountsNow(state);
     const { keepsPaint } = state;
     this.#samples.begin(event);
     this.#doing = this.shift ? "line" : "stroke";
@@ -209,6 +209,7 @@ export class Hand {
       takes: state.takes,
       lays,
       keepsPaint,
+      thinner,
       ...(state.holdsInFrame ? frameAt(state.picture?.studies, this.#onPicture(place)) : {}),
     };
     const answer = this.session.link.api.beginStroke(beginning, ownBrush(state.brush));

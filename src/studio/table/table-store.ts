@@ -55,7 +55,7 @@ const MOST_RECENT = 16;
 export const NARROWEST_SLAB = 220;
 export const WIDEST_SLAB = 900;
 
-type BrushAmounts = { size: number; strength: number; lays: Lays };
+type BrushAmounts = { size: number; strength: number; lays: Lays; thinner: number };
 
 export type TableState = {
   picture: PictureState | null;
@@ -227,7 +227,7 @@ export const modeNow = ({ brush, mode }: Pick<TableState, "brush" | "mode">): Mo
 export const amountsNow = ({ amounts, brush }: TableState): BrushAmounts =>
   amounts[brush] ?? ownAmounts(brush);
 
-const firstAmounts: BrushAmounts = { size: 10, strength: 1, lays: "normal" };
+const firstAmounts: BrushAmounts = { size: 10, strength: 1, lays: "normal", thinner: 0 };
 const kept = new WeakMap<Brush, BrushAmounts>();
 
 /** A brush's own amounts, until they are changed; the same object each time it is asked. */
@@ -236,7 +236,7 @@ function ownAmounts(id: string): BrushAmounts {
   if (!brush) return firstAmounts;
   let amounts = kept.get(brush);
   const { size, strength, lays } = brush;
-  if (!amounts) kept.set(brush, (amounts = { size, strength, lays }));
+  if (!amounts) kept.set(brush, (amounts = { size, strength, lays, thinner: 0 }));
   return amounts;
 }
 

@@ -1,6 +1,7 @@
 "use client";
 
 import { type Care } from "../../../worker/brushes-in-hand";
+import { brushById } from "../../brushes/brush-box";
 import { Tick } from "../panel/Tick";
 import { type Session } from "../session";
 import { amountsNow, useParts, useTable } from "../table-store";
@@ -14,9 +15,30 @@ const cares: { care: Care; label: string; hint: string }[] = [
 /** Whether a brush goes on with what is on it, and what can be done to it between strokes. */
 export function BrushCare({ session }: { session: Session }) {
   const { keepsPaint, brush, colour, set } = useParts("keepsPaint", "brush", "colour", "set");
-  const strength = useTable((state) => amountsNow(state).strength);
+  const { strength, thinner } = useTable((state) => amountsNow(state));
+  const setAmounts = useTable((state) => state.setAmounts);
+  const runs = useTable((state) => {
+    const laying = brushById(state.brush)?.laying;
+    return laying?.kind === "bristles" && !laying.dries;
+  });
   return (
     <>
+      {runs && (
+        <label title="Thinned paint lies thin and runs down the sheet; at 100 the brush lays thinner alone">
+          Thinner
+          <input
+            type="range"
+            className="swell"
+            min={0}
+            max={100}
+            step={5}
+            value={Math.round(thinner * 100)}
+            aria-label="Thinner"
+            onChange={(event) => setAmounts({ thinner: Number(event.target.value) / 100 })}
+          />
+          <output>{Math.round(thinner * 100)}</output>
+        </label>
+      )}
       <Tick
         on={keepsPaint}
         set={(on) => set({ keepsPaint: on })}

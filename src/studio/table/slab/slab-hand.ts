@@ -89,7 +89,7 @@ export class SlabHand {
 
   #mix(event: PointerEvent): void {
     const state = useTable.getState();
-    const { size, strength, lays } = amountsNow(state);
+    const { size, strength, lays, thinner } = amountsNow(state);
     const { brush, colour, second, keepsPaint, kept } = state;
     this.#doing = "mix";
     this.#samples.begin(event);
@@ -97,7 +97,7 @@ export class SlabHand {
     const beginning = {
       layer: SLAB,
       on: "colour" as const,
-      ...{ brush, size, strength, colour, second, keepsPaint, lays },
+      ...{ brush, size, strength, colour, second, keepsPaint, lays, thinner },
       mode: event.button === 5 ? ("lift" as const) : modeNow(state),
       seed: Math.floor(Math.random() * 0xffffffff),
       steady: 0,
