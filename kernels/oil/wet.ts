@@ -173,7 +173,10 @@ export function restPaint(wet: usize, skin: usize, skinMore: usize, bulk: usize,
     const block = i * BLOCK_BYTES, from = wet + (i << 1) * GROUP;
     rest(skin + block, skinMore + block, from);
     rest(bulk + block, bulkMore + block, from + BULK);
-    if (thinner) keep(thinner + block, f32x4.mul(v128.load(from, THINNER), scale), f32x4.mul(v128.load(from + GROUP, THINNER), scale));
+    if (!thinner) continue;
+    keep(thinner + block, f32x4.mul(v128.load(from, THINNER), scale), f32x4.mul(v128.load(from + GROUP, THINNER), scale));
+    // Its other numbers mean nothing yet.
+    memory.fill(thinner + block + 16, 0, 48);
   }
 }
 

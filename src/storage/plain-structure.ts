@@ -9,4 +9,5 @@ export const plainStructure = (structure: Structure): StructureRecord => ({
   kept: [...structure.kept],
   stencils: [...structure.stencils],
   wells: [...structure.wells],
+  tubes: structure.tubes && [...structure.tubes],
 });

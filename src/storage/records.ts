@@ -16,6 +16,7 @@ import {
 import { laysSchema } from "../engine/compose/blend-modes";
 import { hexColour } from "../engine/colour/srgb";
 import { wellsSchema } from "../engine/colour/wells";
+import { tubesAtHandSchema } from "../engine/pigment/tubes-at-hand";
 import { guidesSchema } from "../engine/guides/guide";
 import { paperSchema } from "../engine/paper/paper";
 import { stencilsSchema } from "../engine/stencil/stencil";
@@ -100,6 +101,7 @@ export const structureRecord = z.strictObject({
   selection: z.boolean().default(false),
   stencils: stencilsSchema.default([]),
   wells: wellsSchema.default([]),
+  tubes: tubesAtHandSchema.default(null),
   kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });
 

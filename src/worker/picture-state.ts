@@ -42,6 +42,7 @@ export function pictureState({
     kept: structure.kept,
     stencils: structure.stencils,
     wells: structure.wells,
+    tubes: structure.tubes,
     otherEngine: otherEngine(header.engine),
     place: work.place,
     undo: history.undoLabel,

@@ -57,6 +57,8 @@ export type PictureState = {
   kept: readonly KeptSelection[];
   stencils: readonly Stencil[];
   wells: readonly Wells[];
+  /** Names of the tubes at hand; null: all. */
+  tubes: readonly string[] | null;
   /** What to say before its log is painted anew, where another engine drew it. */
   otherEngine: string | null;
   /** How many commands of the log are in force. */

@@ -23,6 +23,7 @@ import { shadingCommands } from "./shading";
 import { stencilCommands } from "./stencils";
 import { strokeCommand } from "./stroke";
 import { studiesCommand } from "./studies";
+import { tubesCommand } from "../pigment/tubes-at-hand";
 import { sunCommand } from "./sun";
 import { textureCommand } from "./texture";
 import { transformCommand } from "./transform";
@@ -49,6 +50,7 @@ const definitions = [
   sunCommand,
   studiesCommand,
   wellsCommand,
+  tubesCommand,
   placeCommand,
   transformCommand,
   strokeCommand,

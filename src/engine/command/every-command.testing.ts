@@ -225,6 +225,13 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
       stroke(line([20, 20], [200, 60]), { size: 30, frame: 0 }),
     ],
   ],
+  "tubes.set": [
+    [{ do: "tubes.set", tubes: ["Titanium white", "Ultramarine"] }],
+    [
+      { do: "tubes.set", tubes: ["Ivory black"] },
+      { do: "tubes.set", tubes: null },
+    ],
+  ],
   "wells.set": [
     [
       {

@@ -151,6 +151,8 @@ export type Structure = Readonly<{
   stencils: readonly Stencil[];
   /** Colours that are kept with the picture. */
   wells: readonly Wells[];
+  /** Names of the tubes that it is painted with; null: the whole paint box. */
+  tubes: readonly string[] | null;
 }>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */
@@ -191,6 +193,7 @@ export class Picture {
       kept: [],
       stencils: [],
       wells: [],
+      tubes: null,
     };
   }
 

@@ -1,7 +1,8 @@
 import { hexToOklch, hexToRgb, rgbToHex } from "../colour/oklch";
 import { colourOf, mixed, paintOf } from "./pigment";
+import { testWork } from "../engine.testing";
 import { recipeFor } from "./recipe";
-import { type Tube, tubes } from "./tubes";
+import { type Tube, tubes, tubeSets, tubesOf } from "./tubes";
 
 const tube = (name: string): Tube => {
   const known = tubes.find((one) => one.name === name);
@@ -49,4 +50,33 @@ it("comes near every colour that paint can have, and says how near", () => {
 
 it("is not mixed from nothing", () => {
   expect(() => recipeFor("#808080", [])).toThrow("one tube at least, not none");
+});
+
+it("tells of every tube how it handles, and lays out sets from the box", () => {
+  expect(new Set(tubes.map(({ name }) => name)).size).toBe(tubes.length);
+  for (const { strength, body, granulates, stains, warmth } of tubes) {
+    expect(strength).toBeGreaterThan(0);
+    for (const share of [body, granulates, stains])
+      expect(share).toBe(Math.min(1, Math.max(0, share)));
+    expect(Math.abs(warmth)).toBeLessThanOrEqual(1);
+  }
+  for (const set of Object.values(tubeSets)) expect(tubesOf(set)).toHaveLength(set.length);
+  expect(tubesOf(null)).toBe(tubes);
+});
+
+it("mixes from the tubes at hand alone", () => {
+  const four = tubesOf(tubeSets["Four for a head"] ?? null);
+  const { parts } = recipeFor("#6f7a4a", four);
+  for (const part of parts) expect(four).toContain(part.tube);
+  expect(recipeFor("#2a4fc0", four).off).toBeGreaterThan(recipeFor("#2a4fc0").off);
+});
+
+it.each([
+  ["a tube that is not in the box", ["Ultramarine", "Moon blue"], /no tube “Moon blue”/],
+  ["a tube named twice", ["Ultramarine", "Ultramarine"], /named twice/],
+  ["no tube at all", [], /one tube at least/],
+])("a picture refuses %s", (_, names, why) => {
+  const { work } = testWork();
+  expect(() => work.apply({ do: "tubes.set", tubes: names })).toThrow(why);
+  expect(work.picture.structure.tubes).toBeNull();
 });

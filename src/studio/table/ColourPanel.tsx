@@ -18,6 +18,7 @@ import {
 import { swapColours } from "./actions";
 import { HarmonyPanel } from "./colour/HarmonyPanel";
 import { MixPanel } from "./colour/MixPanel";
+import { TubesPanel } from "./colour/TubesPanel";
 import { WellsPanel } from "./colour/WellsPanel";
 import { Leaf } from "./Leaf";
 import { useParts, useTable } from "./table-store";
@@ -224,7 +225,7 @@ function Sliders() {
   );
 }
 
-const colourTabs = ["Recent", "Harmony", "Mix", "Wells"] as const;
+const colourTabs = ["Recent", "Harmony", "Mix", "Wells", "Tubes"] as const;
 
 function RecentColours() {
   const recent = useTable((state) => state.recent);
@@ -305,6 +306,7 @@ export function ColourPanel({ session }: { session: Session }) {
           </button>
         ))}
       </div>
+      {tab === "Tubes" && <TubesPanel session={session} />}
       {tab === "Wells" && <WellsPanel session={session} />}
       {tab === "Harmony" && <HarmonyPanel />}
       {tab === "Mix" && <MixPanel />}

@@ -2,6 +2,7 @@ import { Said } from "../notices/why";
 import { nanoid } from "nanoid";
 import { type CommandInput } from "../../engine/command/commands";
 import { type PaperKind } from "../../engine/paper/bands";
+import { tubesOf } from "../../engine/pigment/tubes";
 import { type Layer } from "../../engine/picture/picture";
 import { type Guide } from "../../engine/guides/guide";
 import { type SunPin } from "../../engine/sun/sun-pin";
@@ -313,6 +314,14 @@ export class Session {
     const layers = selected.filter((id) => picture?.wet.includes(id));
     if (layers.length === 0) return tell("The chosen layers hold no wet paint.");
     await this.apply({ do: "paint.dry", layers });
+  }
+
+  /** Squeezes every tube at hand out onto the slab, which comes out for it. */
+  async squeezeTubes(): Promise<void> {
+    const { picture } = useTable.getState();
+    useTable.setState({ slabShown: true });
+    for (const { colour } of tubesOf(picture?.tubes ?? null))
+      if (!(await this.changed(this.link.api.squeeze(colour)))) return;
   }
 
   /** The working layer and the one right under it become one. */

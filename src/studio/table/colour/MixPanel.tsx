@@ -3,7 +3,8 @@
 import { useEffect, useState } from "react";
 import { stringOf } from "../../../engine/pigment/pigment";
 import { type Recipe, recipeFor } from "../../../engine/pigment/recipe";
-import { useParts } from "../table-store";
+import { tubesOf } from "../../../engine/pigment/tubes";
+import { useParts, useTable } from "../table-store";
 
 /** Mixtures that a string shows, both ends among them. */
 const COUNT = 9;
@@ -22,10 +23,12 @@ const nearness = (off: number): string =>
 /** The nearest mixture from the tubes to the colour in hand. */
 function FromTubes({ colour, take }: { colour: string; take: (hex: string) => void }) {
   const [found, setFound] = useState<{ of: string; recipe: Recipe } | null>(null);
+  const names = useTable(({ picture }) => picture?.tubes ?? null);
   useEffect(() => {
-    const waiting = setTimeout(() => setFound({ of: colour, recipe: recipeFor(colour) }), RESTS);
+    const find = (): void => setFound({ of: colour, recipe: recipeFor(colour, tubesOf(names)) });
+    const waiting = setTimeout(find, RESTS);
     return () => clearTimeout(waiting);
-  }, [colour]);
+  }, [colour, names]);
   if (!found) return null;
   const { parts, colour: mixture, off } = found.recipe;
   return (
