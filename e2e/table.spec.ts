@@ -270,6 +270,7 @@ test.describe("the table", () => {
 
   test("keeps up with a mouse, whose speed can stand in for pressure", async ({ page }) => {
     await freshTable(page);
+    await page.getByRole("button", { name: "Pen", exact: true }).click();
     await page.getByLabel("Stand-in pen").check();
     await page.getByRole("radio", { name: "Sprung nib" }).click();
     const { x, y } = await middle(page);
@@ -445,6 +446,7 @@ test.describe("the table", () => {
   test("picks the colour where the pen rests, where that is switched on", async ({ page }) => {
     const pen = await freshTable(page, { width: 400, height: 300 });
     const { x, y } = await middle(page);
+    await page.getByRole("button", { name: "Pen", exact: true }).click();
     await page.getByLabel("Rest picks").check();
     await page.getByRole("radio", { name: "Even liner" }).click();
     await page.getByLabel("Brush px").fill("60");

@@ -4,6 +4,8 @@ import { type Damage, type Work, type WorkEvents } from "../engine/command/work"
 import { type Engine } from "../engine/engine";
 import { type Header } from "../engine/picture/header";
 import { ENGINE_REVISION, otherEngine } from "../engine/revision";
+import { forgetWet } from "../engine/oil/drying";
+import { WET_PLANES } from "../engine/oil/wet-planes";
 import { type PlaneName, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 import { TILE_BYTES } from "../engine/tiles/layout";
@@ -22,6 +24,10 @@ import {
   SCHEMA,
   tileRecord,
 } from "./records";
+
+/** What to say of layers whose wet paint could not be read. */
+const driedNote = (names: readonly string[]): string =>
+  `The wet paint of ${names.map((name) => `“${name}”`).join(", ")} could not be read. It looks as it did, and is dry.`;
 
 /** Commands replayed before giving way. */
 const REPLAY_SLICE = 8;
@@ -232,10 +238,12 @@ export class Keeper {
     if (from) {
       work.picture.structure = from.structure;
       work.place = from.place;
-      broken = await this.#readTiles(engine, work);
-      if (broken > 0)
+      const unread = await this.#readTiles(engine, work);
+      broken = unread.broken + unread.dried.length;
+      if (unread.dried.length > 0) notes.push(driedNote(unread.dried));
+      if (unread.broken > 0)
         notes.push(
-          `${broken} pieces of the picture (64 × 64 px each) could not be read and are empty.`,
+          `${unread.broken} pieces of the picture (64 × 64 px each) could not be read and are empty.`,
         );
     }
     // The tiles in store are those of the checkpoint; what is replayed since is not in it.
@@ -263,24 +271,33 @@ export class Keeper {
     );
   }
 
-  /** Reads the tiles in store. @returns how many could not be read */
-  async #readTiles(engine: Engine, work: Work): Promise<number> {
+  /**
+   * Reads the tiles in store. Wet paint that cannot be read whole is dry from now on: what is seen of it is in
+   * its colour.
+   * @returns how many others could not be read, and the names of what has dried
+   */
+  async #readTiles(engine: Engine, work: Work): Promise<{ broken: number; dried: string[] }> {
     const { store } = engine;
     const range = tileRange(this.id);
     const [keys, values] = await this.connection.use((db) =>
       Promise.all([db.getAllKeys("tiles", range), db.getAll("tiles", range)]),
     );
     let broken = 0;
+    const dries = new Set<string>();
     keys.forEach(([, layer, plane, key], i) => {
       this.#sizes.set(`${layer} ${plane} ${key}`, sizeOf(values[i]));
       try {
         work.picture.plane(layer, plane).set(key, this.#readTile(engine, values[i]));
       } catch {
-        broken++;
+        if (WET_PLANES.includes(plane)) dries.add(layer);
+        else broken++;
       }
       if (i % 256 === 255) store.trim();
     });
-    return broken;
+    for (const layer of dries) forgetWet(store, work.picture, layer);
+    const { layers } = work.picture.structure;
+    const named = (id: string): string => layers.find((layer) => layer.id === id)?.name ?? "Slab";
+    return { broken, dried: [...dries].map(named) };
   }
 
   #readTile(engine: Engine, value: unknown): Tile {

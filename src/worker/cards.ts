@@ -1,7 +1,7 @@
 import { Compositor } from "../engine/compose/compositor";
 import { type Engine } from "../engine/engine";
 import { headerSchema } from "../engine/picture/header";
-import { type Brush, type StrokeMode } from "../engine/stroke/brush";
+import { type Brush, isForWet, type StrokeMode } from "../engine/stroke/brush";
 import { type Paper } from "../engine/paper/paper";
 import { type Sample } from "../engine/stroke/sample";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
@@ -110,17 +110,18 @@ function seen(
   return data;
 }
 
-/** What erasers and stumps are shown on: a band of charcoal. */
-export const SHADED_WITH = "charcoal-vine";
+/** What a brush that only lifts or blends is shown on: a band of charcoal, or of paint that is wet. */
+export const shadedWith = (brush: Brush): string =>
+  isForWet(brush) ? "oil-blender" : "charcoal-vine";
 
-function shading(): TrialStroke[] {
+function shading(brush: Brush): TrialStroke[] {
   return [0.3, 0.5, 0.7].map((share) => {
     const y = CARD.height * share;
     const samples: Sample[] = [
       [0, 40, y, 0.6, 1.5, 0, 0],
       [300, CARD.width - 40, y - 3, 0.6, 1.5, 0, 0],
     ];
-    return { size: 26, samples, mode: "paint", brush: SHADED_WITH };
+    return { size: 26, samples, mode: "paint", brush: shadedWith(brush) };
   });
 }
 
@@ -132,7 +133,7 @@ export function paintCard(
   paper: Paper,
 ): Painted {
   const stroke: TrialStroke = { size: cardSize(brush), samples: cardStroke(), mode: "paint" };
-  const under = brush.does ? shading() : [];
+  const under = brush.does ? shading(brush) : [];
   // A card shows the whole of a brush that paints faintly on purpose.
   const whole = { ...brush, strength: 1 };
   return paintTrial(engine, whole, { ...CARD, ...colours }, [...under, stroke], paper);

@@ -2,7 +2,7 @@ import { type Engine } from "../engine/engine";
 import { type Brush } from "../engine/stroke/brush";
 import { type Paper } from "../engine/paper/paper";
 import { type Sample } from "../engine/stroke/sample";
-import { type Painted, paintTrial, SHADED_WITH, type TrialSheet, type TrialStroke } from "./cards";
+import { type Painted, paintTrial, shadedWith, type TrialSheet, type TrialStroke } from "./cards";
 
 /** Strokes that a brush is tried with: by rule, or by the hand on the strip. */
 export const cannedStrokes = {
@@ -83,7 +83,7 @@ export function tryBrush(engine: Engine, brush: Brush, choice: TrialChoice, pape
         size: Math.max(24, size),
         samples: one,
         mode: "paint",
-        ...(brush.does ? { brush: SHADED_WITH } : {}),
+        ...(brush.does ? { brush: shadedWith(brush) } : {}),
       }));
   const painted = paintTrial(engine, brush, sheet, [...under, ...strokes], paper);
   const length = [...under, ...strokes].reduce((sum, one) => sum + lengthOf(one.samples), 0);

@@ -111,6 +111,23 @@ export const oils: readonly Brush[] = [
       hair: 0.9,
     },
   ),
+  // A cloth round the finger: it only takes paint away, thinner and all.
+  {
+    ...oil(
+      { id: "oil-rag", name: "Rag", size: 90, tags: ["wet", "soft", "broad"] },
+      {
+        depth: 0.6,
+        soft: 1,
+        cover: 1.7,
+        splay: 0,
+        takes: 0.5,
+        hair: 0.3,
+        ridge: 0.15,
+        trails: 0.4,
+      },
+    ),
+    does: "lift",
+  },
   // A springy blade spreads and marbles; a stiff one lays slabs.
   tool(
     { id: "knife-trowel", name: "Trowel knife", size: 70, tags: ["wet", "knife"] },

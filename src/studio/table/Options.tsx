@@ -1,6 +1,7 @@
 "use client";
 
 import { Star } from "lucide-react";
+import { Dropdown } from "react-bootstrap";
 import { LaysSelect } from "../brushes/LaysSelect";
 import { brushById, toggleFavourite, useBrushBox } from "../brushes/brush-box";
 import { isForWet } from "../../engine/stroke/brush";
@@ -91,7 +92,18 @@ function Remembered({
 /** Options of the tool in hand. */
 export function Options({ session }: { session: Session }) {
   const mode = useTable(modeNow);
-  const { steady, set, tool, picture, takes, brush, paintOn, setAmounts, holdsInFrame } = useParts(
+  const {
+    steady,
+    set,
+    tool,
+    picture,
+    takes,
+    brush,
+    paintOn,
+    setAmounts,
+    holdsInFrame,
+    keepsPaint,
+  } = useParts(
     "steady",
     "set",
     "tool",
@@ -101,6 +113,7 @@ export function Options({ session }: { session: Session }) {
     "paintOn",
     "setAmounts",
     "holdsInFrame",
+    "keepsPaint",
   );
   const zoom = useTable(({ view }) => view.zoom);
   // A mask knows no medium.
@@ -108,6 +121,7 @@ export function Options({ session }: { session: Session }) {
     const own = brushById(state.brush);
     return own !== undefined && isForWet(own) && state.paintOn === "colour";
   });
+  const isFull = isWet && tool === "brush" && keepsPaint;
   const lays = useTable((state) => amountsNow(state).lays);
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
   const inHand = useTransform(({ piece }) => piece !== null);
@@ -211,19 +225,34 @@ export function Options({ session }: { session: Session }) {
               Keep in frame
             </Tick>
           )}
-          <Remembered of="standInPen" label="Stand-in pen" hint="Mouse speed acts as pressure" />
-          <Remembered
-            of="restPicks"
-            label="Rest picks"
-            hint="Hold the pen still to take the colour under it"
-          />
+          <Dropdown drop="up" autoClose="outside">
+            <Dropdown.Toggle variant="" size="sm" title="How the pen and the mouse are felt">
+              Pen
+            </Dropdown.Toggle>
+            <Dropdown.Menu className="pen-menu">
+              <Remembered
+                of="standInPen"
+                label="Stand-in pen"
+                hint="Mouse speed acts as pressure"
+              />
+              <Remembered
+                of="restPicks"
+                label="Rest picks"
+                hint="Hold the pen still to take the colour under it"
+              />
+            </Dropdown.Menu>
+          </Dropdown>
         </>
       )}
-      {tool !== "fill" && tool !== "select" && tool !== "pick" && paintOn === "colour" && (
-        <span className="quiet">
-          {picture?.width} × {picture?.height} px · {percent}%
-        </span>
-      )}
+      {tool !== "fill" &&
+        tool !== "select" &&
+        tool !== "pick" &&
+        paintOn === "colour" &&
+        !isFull && (
+          <span className="quiet">
+            {picture?.width} × {picture?.height} px · {percent}%
+          </span>
+        )}
     </div>
   );
 }
