@@ -115,7 +115,9 @@ export class Keeper {
     const bytes =
       lines.reduce((sum, line) => sum + line.length, record.bytes) +
       tiles.reduce((sum, tile) => sum + sizeOf(tile.record), 0);
-    const tx = db.transaction(["pictures", "heads", "log", "tiles"], "readwrite");
+    // What was painted beforehand can be had again: it need not have reached the disk.
+    const durability = painted ? "relaxed" : "default";
+    const tx = db.transaction(["pictures", "heads", "log", "tiles"], "readwrite", { durability });
     void tx.objectStore("pictures").put({ ...record, bytes });
     for (const { layer, plane, key, record: tile } of tiles)
       if (tile) void tx.objectStore("tiles").put(tile, [record.id, layer, plane, key]);

@@ -1,5 +1,6 @@
 "use client";
 
+import * as Comlink from "comlink";
 import { whyOf } from "../notices/why";
 import "../../engine/plain-zod";
 import { FileUp, Plus } from "lucide-react";
@@ -238,7 +239,8 @@ export function Portfolio() {
           for (const [i, { name, title, pins }] of wanted.entries()) {
             if (gone) return;
             const [log, painted] = await (fetched[i] as (typeof fetched)[number]);
-            const answer = await api.makeSample(name, title, log, painted);
+            const ready = painted && Comlink.transfer(painted, [painted.buffer]);
+            const answer = await api.makeSample(name, title, log, ready);
             if (!answer.ok) tell(`The sample “${title}” could not be painted: ${answer.why}.`);
             else await pinBeside(api, shelf.db, answer.value, pins);
             await refresh();
