@@ -4,9 +4,9 @@ import { Pen, type PenPoint } from "../e2e/pen";
 import { writeFile } from "node:fs/promises";
 
 /**
- * Draws three studies through the interface with a simulated pen, and keeps them in docs/sheets:
- * a sphere in graphite, a folded cloth in charcoal, three pears in pastel.
- * `npx tsx docs/still-lifes.ts ADDRESS [sphere|cloth|pears]` beside a running Pampas.
+ * Draws studies through the interface with a simulated pen, and keeps them in docs/sheets: a sphere in graphite,
+ * a folded cloth in charcoal, three pears in pastel and in oil.
+ * `npx tsx docs/still-lifes.ts ADDRESS [sphere|cloth|pears|pears-oil]` beside a running Pampas.
  */
 const address = process.argv[2] ?? "http://localhost:3000";
 const only = process.argv[3];
@@ -15,6 +15,7 @@ const PENCILS = "Pencils";
 const CHARCOAL = "Charcoal and chalk";
 const PASTEL = "Pastel and wax";
 const POWDER = "Stumps and erasers";
+const OIL = "Oil";
 
 type Tone = (x: number, y: number) => number;
 type Place = [x: number, y: number, pressure: number];
@@ -105,7 +106,8 @@ class Hand {
       apart,
       press,
       bend = 0,
-    }: { angle: number; apart: number; press: number; bend?: number },
+      margin = 14,
+    }: { angle: number; apart: number; press: number; bend?: number; margin?: number },
   ): Promise<void> {
     const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
     const reach = Math.hypot(SIZE.width, SIZE.height) / 2;
@@ -118,7 +120,8 @@ class Hand {
       for (let along = from; along < reach; along += 7) {
         const off = across + bend * (1 - (along / reach) ** 2) * 60 + (chance() - 0.5) * 0.8;
         const [x, y] = [mx + cos * along - sin * off, my + sin * along + cos * off];
-        const inside = x > 14 && y > 14 && x < SIZE.width - 14 && y < SIZE.height - 14;
+        const [right, bottom] = [SIZE.width - margin, SIZE.height - margin];
+        const inside = x > margin && y > margin && x < right && y < bottom;
         const wanted = inside ? tone(x, y) : 0;
         if (wanted > 0.03) run.push([x, y, press * (0.03 + 0.97 * wanted)]);
         else if (run.length > 0) {
@@ -342,8 +345,14 @@ async function cloth(page: Page): Promise<void> {
 
 type Pear = { x: number; y: number; size: number; lean: number; flesh: string[] };
 
-async function pears(page: Page): Promise<void> {
-  const hand = await Hand.at(page, "Three pears", "Sugar paper", "Slate");
+/** Three pears on a table: which one is seen at a place and how light it is there, and their shadows. */
+function pearScene(): {
+  all: readonly Pear[];
+  seen: (x: number, y: number) => [number, number] | null;
+  cast: Tone;
+  /** One side of a pear's outline, from its foot up; −1 the left one, 1 the right one. */
+  side: (pear: Pear, which: -1 | 1, grow: number, press: number) => Place[];
+} {
   const all: Pear[] = [
     { x: 395, y: 520, size: 300, lean: -0.12, flesh: ["#4a4a26", "#8b8f36", "#c9b84a", "#f0dc84"] },
     { x: 845, y: 540, size: 290, lean: 0.3, flesh: ["#5a3a22", "#a36a2c", "#d99a3c", "#f4d488"] },
@@ -391,6 +400,25 @@ async function pears(page: Page): Promise<void> {
     }
     return most;
   };
+  const side = (
+    { x: cx, y: cy, size, lean }: Pear,
+    which: -1 | 1,
+    grow: number,
+    press: number,
+  ): Place[] =>
+    Array.from({ length: 40 }, (_, i) => {
+      const v = 0.985 - (0.96 * i) / 39;
+      const u = which * (half(v) + grow / size);
+      const [c, s] = [Math.cos(lean), Math.sin(lean)];
+      const [dx, dy] = [u * size, (v - 0.5) * size];
+      return [cx + dx * c - dy * s, cy + dx * s + dy * c, press * (0.7 + 0.3 * Math.sin(i / 6))];
+    });
+  return { all, seen, cast, side };
+}
+
+async function pears(page: Page): Promise<void> {
+  const hand = await Hand.at(page, "Three pears", "Sugar paper", "Slate");
+  const { all, seen, cast } = pearScene();
   const TABLE = 640;
   await hand.take(PASTEL, "Soft pastel on its side", 100, "#2a3440");
   await hand.hatch((x, y) => (seen(x, y) || y > TABLE ? 0 : 0.7), {
@@ -453,11 +481,92 @@ async function pears(page: Page): Promise<void> {
   await hand.keep("still-life-pears");
 }
 
+/** The same pears in oil on canvas: a thin ground, then wet into wet, lights last and thick. */
+async function pearsInOil(page: Page): Promise<void> {
+  const hand = await Hand.at(page, "Three pears in oil", "Canvas", "Cream");
+  const { all, seen, cast, side } = pearScene();
+  const TABLE = 640;
+  const background: Tone = (x, y) => (seen(x, y) || y > TABLE ? 0 : 0.9);
+  await page.getByRole("tab", { name: "Paint", exact: true }).click();
+  await hand.take(OIL, "House brush", 190, "#7a5a3c");
+  await page.getByLabel("Thinner").fill("45");
+  await hand.hatch(() => 0.8, { angle: 0.15, apart: 120, press: 0.7, margin: -16 });
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await settled(page);
+  await hand.take(OIL, "Hog flat", 84, "#3c4a52");
+  await hand.hatch(background, { angle: -0.55, apart: 52, press: 0.7, bend: 0.5, margin: -16 });
+  await hand.take(OIL, "Hog flat", 70, "#56646a");
+  await hand.hatch(
+    (x, y) => (background(x, y) > 0 ? smooth(560, 160, Math.hypot(x - 180, y - 200)) : 0),
+    {
+      angle: 0.5,
+      apart: 84,
+      press: 0.55,
+    },
+  );
+  await hand.take(OIL, "Hog flat", 80, "#b08a64");
+  await hand.hatch((x, y) => (seen(x, y) || y <= TABLE ? 0 : 0.85), {
+    angle: 0.05,
+    apart: 40,
+    press: 0.7,
+    margin: -16,
+  });
+  await hand.take(OIL, "Hog flat", 54, "#4c3440");
+  await hand.hatch((x, y) => smooth(0.15, 0.7, cast(x, y)), { angle: 0.08, apart: 28, press: 0.6 });
+  for (const [i, { flesh }] of all.entries()) {
+    const of =
+      (tone: (light: number) => number): Tone =>
+      (x, y) => {
+        const here = seen(x, y);
+        return here && here[0] === i ? tone(here[1]) : 0;
+      };
+    const [dark = "", middle = "", light = "", high = ""] = flesh;
+    const pear = all[i] as Pear;
+    await hand.take(OIL, "Hog flat", 40, dark);
+    await hand.hatch(
+      of((l) => smooth(0.6, 0.3, l)),
+      { angle: 1.2, apart: 20, press: 0.65, bend: 0.5 },
+    );
+    await hand.draw(side(pear, 1, -14, 0.5));
+    await hand.take(OIL, "Hog filbert", 36, middle);
+    await hand.hatch(
+      of((l) => smooth(0.14, 0.36, l)),
+      { angle: 0.95, apart: 19, press: 0.6, bend: 0.6 },
+    );
+    await hand.draw(side(pear, -1, -14, 0.5));
+    await hand.take(OIL, "Hog filbert", 30, light);
+    await hand.hatch(
+      of((l) => smooth(0.52, 0.78, l)),
+      { angle: 0.75, apart: 18, press: 0.55, bend: 0.6 },
+    );
+    await hand.take(OIL, "Sable round", 26, i === 1 ? "#9a3a2a" : "#a07038");
+    await hand.hatch(
+      of((l) => smooth(0.4, 0.5, l) * smooth(0.62, 0.52, l) * 0.5),
+      { angle: 1.35, apart: 46, press: 0.22, bend: 0.5 },
+    );
+    // Cut in with what is behind it, so that its edge is found.
+    await hand.take(OIL, "Hog round", 26, "#3c4a52");
+    await hand.draw(side(pear, -1, 12, 0.45).filter(([, y]) => y < TABLE - 14));
+    await hand.draw(side(pear, 1, 12, 0.45).filter(([x, y]) => y < TABLE - 14 && !seen(x, y)));
+    await hand.take(OIL, "Hog round", 16, high);
+    await hand.hatch(
+      of((l) => smooth(0.93, 1, l)),
+      { angle: 0.6, apart: 20, press: 0.6, bend: 0.4 },
+    );
+  }
+  await hand.take(OIL, "Rigger", 9, "#2a1c16");
+  for (const { x, y, size, lean } of all) {
+    const [sx, sy] = [x + Math.sin(lean) * size * 0.49, y - Math.cos(lean) * size * 0.49];
+    await hand.draw(line([sx, sy + 8, 0.9], [sx + 14 + lean * 60, sy - 46, 0.6], 14, 8));
+  }
+  await hand.keep("still-life-pears-oil");
+}
+
 const browser = await chromium.launch({
   executablePath: "/usr/bin/chromium",
   chromiumSandbox: false,
 });
-for (const [name, study] of Object.entries({ sphere, cloth, pears })) {
+for (const [name, study] of Object.entries({ sphere, cloth, pears, "pears-oil": pearsInOil })) {
   if (only && only !== name) continue;
   const page = await browser.newPage({ viewport: { width: 1720, height: 1080 } });
   await page.route("**/api/samples", (route) => route.fulfill({ json: { samples: [] } }));
