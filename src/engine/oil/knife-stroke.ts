@@ -23,6 +23,9 @@ const STEP = 1.5;
 const TURN_OVER = 0.3;
 /** Steps are carried out in batches: a batch is one tape, because the edge goes through all tiles in order. */
 const BATCH = 48;
+/** How far beyond its edge a step reaches, px, and a tile from its middle. */
+const BESIDE = 6;
+const TILE_REACH = TILE_SIDE * 0.75;
 /** Px of paint for each px of way that a load is reckoned with. */
 const SPREADS = 1.2;
 
@@ -139,11 +142,14 @@ export class KnifeStroke extends WetStroke {
     f32[at + 13] = scrapes ? 0 : leaves;
     f32[at + 14] = scrapes ? 0 : 1;
     i32[at + 15] = seed | 0;
-    const reach = size / 2 + 4;
-    i32[at + 16] = Math.floor(Math.min(x, before.x) - reach);
-    i32[at + 17] = Math.floor(Math.min(y, before.y) - reach);
-    i32[at + 18] = Math.ceil(Math.max(x, before.x) + reach);
-    i32[at + 19] = Math.ceil(Math.max(y, before.y) + reach);
+    // The edge lies across its travel.
+    const half = size / 2;
+    const wide = half * Math.max(Math.abs(before.dirY), Math.abs(now.dirY)) + BESIDE;
+    const high = half * Math.max(Math.abs(before.dirX), Math.abs(now.dirX)) + BESIDE;
+    i32[at + 16] = Math.floor(Math.min(x, before.x) - wide);
+    i32[at + 17] = Math.floor(Math.min(y, before.y) - high);
+    i32[at + 18] = Math.ceil(Math.max(x, before.x) + wide);
+    i32[at + 19] = Math.ceil(Math.max(y, before.y) + high);
     this.#edge = now;
   }
 
@@ -167,12 +173,23 @@ export class KnifeStroke extends WetStroke {
   }
 
   #tilesOf(step: number) {
-    const { i32 } = this.bench.store.heap;
-    const at = (this.#steps >> 2) + step * STEP_WORDS + 16;
-    const [left = 0, top = 0, right = 0, bottom = 0] = i32.subarray(at, at + 4);
+    const { i32, f32 } = this.bench.store.heap;
+    const at = (this.#steps >> 2) + step * STEP_WORDS;
+    const [left = 0, top = 0, right = 0, bottom = 0] = i32.subarray(at + 16, at + 20);
     const { width, height } = this.picture;
     const box = { left, top, right, bottom };
-    return { box, keys: tilesIn(box, width, height) };
+    const [x0 = 0, y0 = 0, u0 = 0, v0 = 0, x1 = 0, y1 = 0, u1 = 0, v1 = 0] = f32.subarray(
+      at,
+      at + 8,
+    );
+    const lies = (key: number): boolean => {
+      const x = (tileColumn(key) + 0.5) * TILE_SIDE;
+      const y = (tileRow(key) + 0.5) * TILE_SIDE;
+      const before = (x - x0) * u0 + (y - y0) * v0;
+      const now = (x - x1) * u1 + (y - y1) * v1;
+      return before > -TILE_REACH && now < TILE_REACH;
+    };
+    return { box, keys: tilesIn(box, width, height).filter(lies) };
   }
 
   #write(key: number, step: number, box: Box): void {
