@@ -24,6 +24,37 @@ const curve = (a: [number, number], b: [number, number], bend: number): PenPoint
     };
   });
 
+/** Tubes on the slab, and two mixtures drawn down from them. */
+async function layOutSlab(page: Page, pen: Pen): Promise<void> {
+  await page.getByRole("tab", { name: "Tubes", exact: true }).click();
+  await page.getByLabel("Set of tubes").selectOption("Six primaries");
+  await page.getByRole("button", { name: "Squeeze out", exact: true }).click();
+  await page.getByRole("button", { name: "Undo squeeze out" }).waitFor();
+  await page.waitForTimeout(3000);
+  const slab = await page.getByLabel("Slab: mix paint here").boundingBox();
+  if (!slab) throw new Error("there is no slab");
+  const at = (u: number, v: number) => ({
+    x: slab.x + (u / 960) * slab.width,
+    y: slab.y + (v / 720) * slab.height,
+  });
+  const pull = async (from: [number, number], to: [number, number]): Promise<void> => {
+    const [a, b] = [at(...from), at(...to)];
+    await pen.stroke(curve([a.x, a.y], [b.x, b.y], 3));
+  };
+  await page.getByText("Keeps its paint").click();
+  for (const [tubes, mixture] of [
+    [[1, 6], { x: 240, y: 330 }],
+    [[3, 0], { x: 560, y: 400 }],
+    [[5, 0], { x: 760, y: 280 }],
+  ] as const) {
+    await page.getByRole("button", { name: "Rinse" }).click();
+    for (const tube of [...tubes, ...tubes])
+      await pull([66 + 92 * tube, 58], [mixture.x, mixture.y]);
+    for (let i = 0; i < 4; i++)
+      await pull([mixture.x - 60, mixture.y + i * 14], [mixture.x + 60, mixture.y + 10 + i * 8]);
+  }
+}
+
 async function main(): Promise<void> {
   const browser = await chromium.launch({
     executablePath: "/usr/bin/chromium",
@@ -168,8 +199,9 @@ async function main(): Promise<void> {
     .getByRole("button", { name: /^Dismiss/ })
     .first()
     .click();
+  await layOutSlab(page, pen);
   await page.waitForTimeout(3500);
-  await page.mouse.move(650, 300);
+  await page.mouse.move(560, 260);
   await shoot(page, "table-night");
   await browser.close();
 }

@@ -128,3 +128,33 @@ test("the slab is pulled larger by its corner, put away and taken out as it was"
   await toggle.click();
   expect((await slabBox(page)).width).toBeCloseTo(wide.width, 0);
 });
+
+test("tubes say how they handle; a set at hand is squeezed out, and recipes keep to it", async ({
+  page,
+}) => {
+  await freshTable(page);
+  await page.getByRole("tab", { name: "Tubes", exact: true }).click();
+  const squeeze = page.getByRole("button", { name: "Squeeze out", exact: true });
+  await expect(page.getByText("All are at hand.")).toBeVisible();
+  await expect(squeeze).toBeDisabled();
+  await page.getByLabel("Set of tubes").selectOption("Four for a head");
+  await expect(page.getByText("4 of 31 at hand.")).toBeVisible();
+  await page.getByRole("button", { name: "Ultramarine", exact: true }).click();
+  await expect(page.getByText("glassy · granulates · lifts well · cool")).toBeVisible();
+  const atHand = page.getByRole("checkbox", { name: "At hand" });
+  await atHand.click();
+  await expect(atHand).toBeChecked();
+  await expect(page.getByLabel("Colour as hex")).toHaveValue("#221f86");
+  await squeeze.first().click();
+  await expect(page.getByRole("button", { name: "Undo squeeze out" })).toBeEnabled();
+  await expect(page.getByText(/^Squeeze out paint/)).toBeHidden();
+
+  // Nothing green is at hand but what these five give.
+  await page.getByLabel("Colour as hex").fill("#3f6b45");
+  await page.getByRole("tab", { name: "Mix", exact: true }).click();
+  const recipe = page.getByRole("group", { name: "From tubes" });
+  await expect(recipe).toHaveAttribute("aria-busy", "false");
+  const names = await recipe.getByRole("listitem").allTextContents();
+  for (const name of names)
+    expect(name).toMatch(/(Titanium white|Yellow ochre|Vermilion|Ivory black|Ultramarine)$/);
+});
