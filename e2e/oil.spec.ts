@@ -1,10 +1,6 @@
-import { execFileSync } from "node:child_process";
-import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { expect, test } from "@playwright/test";
-import { line, openOil, seen, takeBrush } from "./painter";
-import { exported, freshTable, middle, settled, tableReady } from "./table";
+import { fromItsLog, line, openOil, seen, takeBrush } from "./painter";
+import { freshTable, middle, settled, tableReady } from "./table";
 
 test("oil mixes while it is wet, is kept wet over a reload, dries when it is told to, and paints the same in Node", async ({
   page,
@@ -33,12 +29,8 @@ test("oil mixes while it is wet, is kept wet over a reload, dries when it is tol
   expect(g).toBeGreaterThan(r + 10);
   expect(g).toBeGreaterThan(b);
 
-  const folder = mkdtempSync(join(tmpdir(), "pampas-"));
-  const [log, out] = [join(folder, "oil.jsonl"), join(folder, "oil.png")];
-  const shown = await exported(page, "PNG");
-  writeFileSync(log, await exported(page, "Work log"));
-  execFileSync(process.execPath, ["--import", "tsx", "src/cli/pampas.ts", "render", log, out]);
-  expect(shown.equals(readFileSync(out))).toBe(true);
+  const { shown, painted } = await fromItsLog(page);
+  expect(shown.equals(painted)).toBe(true);
 
   await page.getByRole("button", { name: "Dry now" }).click();
   await expect(row).not.toContainText("wet");
@@ -121,17 +113,12 @@ test("thinned paint runs down while nobody draws, over a reload too, and is undo
   await takeBrush(page, "Hog round", 20, "#a03020");
   await pen.stroke(line([x + 180, y + 100], [x + 220, y + 100]));
 
-  const folder = mkdtempSync(join(tmpdir(), "pampas-"));
-  const [log, out] = [join(folder, "thin.jsonl"), join(folder, "thin.png")];
   // A sheet that is at rest: both files tell of the same moment.
   await page.getByRole("button", { name: "Dry now" }).click();
   await settled(page);
-  const shown = await exported(page, "PNG");
-  const lines = await exported(page, "Work log");
-  expect(lines.toString()).toContain('"do":"time"');
-  writeFileSync(log, lines);
-  execFileSync(process.execPath, ["--import", "tsx", "src/cli/pampas.ts", "render", log, out]);
-  expect(shown.equals(readFileSync(out))).toBe(true);
+  const { shown, painted, log } = await fromItsLog(page);
+  expect(log).toContain('"do":"time"');
+  expect(shown.equals(painted)).toBe(true);
   await page.getByRole("button", { name: "Undo dry" }).click();
   await page.getByRole("button", { name: "Undo paint" }).click();
   await expect(page.getByRole("button", { name: "Redo paint" })).toBeEnabled();

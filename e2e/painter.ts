@@ -1,6 +1,11 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { type Page } from "@playwright/test";
 import { decode } from "fast-png";
 import { type PenPoint } from "./pen";
+import { exported } from "./table";
 
 /** A firm stroke from one place of the page to another. */
 export const line = (from: [number, number], to: [number, number]): PenPoint[] =>
@@ -46,3 +51,16 @@ export const swirl = (x: number, y: number, rx: number, ry: number, turns = 3): 
     const angle = (i / 24) * 2 * Math.PI;
     return { x: x + rx * Math.cos(angle), y: y + ry * Math.sin(angle), pressure: 0.5 };
   });
+
+/** The picture as the page exports it, and as the command line paints it from the page's work log. */
+export async function fromItsLog(
+  page: Page,
+): Promise<{ shown: Buffer; painted: Buffer; log: string }> {
+  const folder = mkdtempSync(join(tmpdir(), "pampas-"));
+  const [log, out] = [join(folder, "work.jsonl"), join(folder, "work.png")];
+  const shown = await exported(page, "PNG");
+  const lines = await exported(page, "Work log");
+  writeFileSync(log, lines);
+  execFileSync(process.execPath, ["--import", "tsx", "src/cli/pampas.ts", "render", log, out]);
+  return { shown, painted: readFileSync(out), log: lines.toString() };
+}

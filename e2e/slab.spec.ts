@@ -1,10 +1,6 @@
-import { execFileSync } from "node:child_process";
-import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { expect, type Page, test } from "@playwright/test";
-import { line, openOil, seen, swirl, takeBrush } from "./painter";
-import { exported, freshTable, middle, settled, tableReady } from "./table";
+import { fromItsLog, line, openOil, seen, swirl, takeBrush } from "./painter";
+import { freshTable, middle, settled, tableReady } from "./table";
 
 /** Where the slab lies on the page, CSS px. */
 async function slabBox(page: Page) {
@@ -66,12 +62,8 @@ test("paint is squeezed out, mixed on the slab, carried to the sheet and kept, b
   await settled(page);
   expect((await page.getByLabel("Slab: mix paint here").screenshot()).equals(before)).toBe(true);
 
-  const folder = mkdtempSync(join(tmpdir(), "pampas-"));
-  const [log, out] = [join(folder, "slab.jsonl"), join(folder, "slab.png")];
-  const shown = await exported(page, "PNG");
-  writeFileSync(log, await exported(page, "Work log"));
-  execFileSync(process.execPath, ["--import", "tsx", "src/cli/pampas.ts", "render", log, out]);
-  expect(shown.equals(readFileSync(out))).toBe(true);
+  const { shown, painted } = await fromItsLog(page);
+  expect(shown.equals(painted)).toBe(true);
 
   await page.getByRole("button", { name: "Clean the slab" }).click();
   await expect(page.getByText(/^Squeeze out paint/)).toBeVisible();

@@ -1,5 +1,6 @@
 import { SIDE } from "../layout";
 import { BANDS, BULK, BULK_H, GROUND, GROUP, OPEN, ROW_OF_WET, SKIN_H } from "./wet";
+import { noise } from "./uneven";
 
 /**
  * A knife drawn over wet paint: its edge has a cell for each px of its width, each with four slots of paint that
@@ -27,27 +28,6 @@ const SHEDS: f32 = 2;
 // @ts-ignore: decorator
 @inline function f(step: usize, word: usize): f32 {
   return load<f32>(step + (word << 2));
-}
-
-// @ts-ignore: decorator
-@inline function hash(x: i32, y: i32, seed: i32): f32 {
-  let v = <u32>x * 747796405 + <u32>y * 2891336453 + <u32>seed * 277803737;
-  v = ((v >> ((v >> 28) + 4)) ^ v) * 277803737;
-  v = (v >> 22) ^ v;
-  v = ((v >> ((v >> 28) + 4)) ^ v) * 747796405;
-  return <f32>(((v >> 22) ^ v) & 0xffff) * <f32>(1.0 / 65535.0);
-}
-
-/** Smooth noise 0…1. */
-function noise(x: f32, y: f32, seed: i32): f32 {
-  const fx = Mathf.floor(x), fy = Mathf.floor(y);
-  const column = <i32>fx, row = <i32>fy;
-  let u = x - fx, v = y - fy;
-  u = u * u * (<f32>3 - 2 * u);
-  v = v * v * (<f32>3 - 2 * v);
-  const top = hash(column, row, seed) * (1 - u) + hash(column + 1, row, seed) * u;
-  const low = hash(column, row + 1, seed) * (1 - u) + hash(column + 1, row + 1, seed) * u;
-  return top * (1 - v) + low * v;
 }
 
 // @ts-ignore: decorator

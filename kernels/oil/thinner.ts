@@ -1,5 +1,6 @@
 import { SIDE } from "../layout";
 import { BULK, BULK_H, GROUND, GROUP, OPEN, ROW_OF_WET, SKIN_H, THINNER } from "./wet";
+import { noise } from "./uneven";
 
 /**
  * Paint with thinner in it runs: from pixel to pixel where it stands higher, and down the sheet, all that it is
@@ -28,6 +29,8 @@ const MOVES_FROM: f32 = 0.12;
 const MOVES_WHOLLY: f32 = 0.75;
 /** A place with less than this is dry, px. */
 const DRY: f32 = 0.05;
+/** What its fronts are uneven by. */
+const FRONTS: i32 = 77;
 /** More than any paint stands up. */
 const NEVER: f32 = 1e9;
 
@@ -36,27 +39,6 @@ const NEVER: f32 = 1e9;
 @inline function smooth(t: v128): v128 {
   const held = f32x4.pmin(f32x4.pmax(t, f32x4.splat(0)), f32x4.splat(1));
   return f32x4.mul(f32x4.mul(held, held), f32x4.sub(f32x4.splat(3), f32x4.add(held, held)));
-}
-
-// @ts-ignore: decorator
-@inline function hash(x: i32, y: i32): f32 {
-  let v = <u32>x * 747796405 + <u32>y * 2891336453 + 1013904223;
-  v = ((v >> ((v >> 28) + 4)) ^ v) * 277803737;
-  v = (v >> 22) ^ v;
-  v = ((v >> ((v >> 28) + 4)) ^ v) * 747796405;
-  return <f32>(((v >> 22) ^ v) & 0xffff) * <f32>(1.0 / 65535.0);
-}
-
-/** Smooth noise 0…1 that changes over one unit. */
-function noise(x: f32, y: f32): f32 {
-  const fx = Mathf.floor(x), fy = Mathf.floor(y);
-  const column = <i32>fx, row = <i32>fy;
-  let u = x - fx, v = y - fy;
-  u = u * u * (<f32>3 - 2 * u);
-  v = v * v * (<f32>3 - 2 * v);
-  const top = hash(column, row) * (1 - u) + hash(column + 1, row) * u;
-  const low = hash(column, row + 1) * (1 - u) + hash(column + 1, row + 1) * u;
-  return top * (1 - v) + low * v;
 }
 
 /** How easily each pixel's paint moves, and how thick it lies with its thinner; some of the thinner goes first. */
@@ -160,7 +142,7 @@ function toWet(at: usize, x: i32, y: i32): f32 {
   let mean: f32 = 0;
   for (let v = -2; v <= 2; v++) for (let u = -2; u <= 2; u++) mean += load<f32>(at + ((v * WIDE + u) << 2));
   const wx = <f32>x, wy = <f32>y;
-  const uneven = <f32>0.6 * noise(wx / 9, wy / 9) + <f32>0.4 * noise(wx * <f32>0.25 + 40, wy * <f32>0.25);
+  const uneven = <f32>0.6 * noise(wx / 9, wy / 9, FRONTS) + <f32>0.4 * noise(wx * <f32>0.25 + 40, wy * <f32>0.25, FRONTS);
   return <f32>0.25 + <f32>0.6 * uneven - <f32>(1.1 / 25.0) * mean;
 }
 

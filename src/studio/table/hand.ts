@@ -5,7 +5,6 @@ import { type Sample } from "../../engine/stroke/sample";
 import { toPicture, turnedAt, type View, viewMatrix, zoomedAt } from "../../worker/view";
 import { tell } from "../notices/notices";
 import { type Session } from "./session";
-import { ownBrush } from "../brushes/brush-box";
 import { type StrokeBeginning } from "../../worker/protocol";
 import { SELECTION } from "../../engine/picture/picture";
 import { RegionHand } from "./region/region-hand";
@@ -212,16 +211,9 @@ export class Hand {
       thinner,
       ...(state.holdsInFrame ? frameAt(state.picture?.studies, this.#onPicture(place)) : {}),
     };
-    const answer = this.session.link.api.beginStroke(beginning, ownBrush(state.brush));
-    const { kept } = state;
-    state.set({ kept: { state: "keeping" } });
-    void answer.then((said) => {
-      if (said.ok) return;
-      tell(said.why);
-      state.set({ kept });
-      this.#doing = null;
+    void this.session.beginStroke(beginning).then((taken) => {
+      if (!taken) this.#doing = null;
     });
-    state.useColour();
     this.#draw([event]);
     this.#restAt = place;
     if (state.restPicks && this.#doing === "stroke")
@@ -378,8 +370,7 @@ export class Hand {
     this.#lifted(event);
     if (event.pointerId !== this.#pointer) return;
     if (this.#doing === "stroke") this.#draw([event]);
-    if (this.isDrawing)
-      void this.session.link.api.endStroke().then((said) => said.ok || tell(said.why));
+    if (this.isDrawing) void this.session.endStroke();
     if (this.#doing === "box") void this.#boxDone();
     if (this.#doing === "region") void this.#regions.end();
     this.#doing = null;

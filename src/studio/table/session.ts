@@ -14,10 +14,11 @@ import {
   type Answer,
   type ExportChoice,
   type ExportedFile,
+  type StrokeBeginning,
   type TableEvent,
 } from "../../worker/protocol";
 import { fitView, type Size, type View, wrapAngle } from "../../worker/view";
-import { useBrushBox } from "../brushes/brush-box";
+import { ownBrush, useBrushBox } from "../brushes/brush-box";
 import { copyName } from "../naming/copy-name";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
@@ -209,6 +210,23 @@ export class Session {
     const result = await answer;
     if (!result.ok) useTable.setState({ kept });
     return said(result);
+  }
+
+  /** Begins a stroke. Resolves with whether it was taken up; why not is told. */
+  async beginStroke(beginning: StrokeBeginning): Promise<boolean> {
+    const state = useTable.getState();
+    const { kept } = state;
+    useTable.setState({ kept: { state: "keeping" } });
+    const answer = this.link.api.beginStroke(beginning, ownBrush(beginning.brush));
+    state.useColour();
+    const taken = said(await answer);
+    if (!taken) useTable.setState({ kept });
+    return taken;
+  }
+
+  /** Ends the stroke in the making. */
+  async endStroke(): Promise<void> {
+    said(await this.link.api.endStroke());
   }
 
   /** Several commands as one step; one alone stays itself. */

@@ -2,8 +2,7 @@ import { stirred } from "../../../engine/pigment/pigment";
 import { SLAB, SLAB_HEIGHT, SLAB_WIDTH } from "../../../engine/slab/slab";
 import { isForWet } from "../../../engine/stroke/brush";
 import { fitView, type Size, type View, zoomedAt } from "../../../worker/view";
-import { brushById, ownBrush } from "../../brushes/brush-box";
-import { tell } from "../../notices/notices";
+import { brushById } from "../../brushes/brush-box";
 import { PenSamples, type Point } from "../pen-samples";
 import { type Session } from "../session";
 import { amountsNow, modeNow, useTable } from "../table-store";
@@ -90,7 +89,7 @@ export class SlabHand {
   #mix(event: PointerEvent): void {
     const state = useTable.getState();
     const { size, strength, lays, thinner } = amountsNow(state);
-    const { brush, colour, second, keepsPaint, kept } = state;
+    const { brush, colour, second, keepsPaint } = state;
     this.#doing = "mix";
     this.#samples.begin(event);
     this.session.link.pen.begin();
@@ -104,14 +103,9 @@ export class SlabHand {
       scale: 1 / this.#view.zoom,
       takes: "layer" as const,
     };
-    state.set({ kept: { state: "keeping" } });
-    void this.session.link.api.beginStroke(beginning, ownBrush(brush)).then((said) => {
-      if (said.ok) return;
-      tell(said.why);
-      state.set({ kept });
-      this.#doing = null;
+    void this.session.beginStroke(beginning).then((taken) => {
+      if (!taken) this.#doing = null;
     });
-    state.useColour();
     this.#draw([event]);
   }
 
@@ -146,7 +140,7 @@ export class SlabHand {
     this.#pointer = -1;
     if (!wasMixing) return;
     if (event.type === "pointerup") this.#draw([event]);
-    void this.session.link.api.endStroke().then((said) => said.ok || tell(said.why));
+    void this.session.endStroke();
   }
 
   async #pick(event: PointerEvent): Promise<void> {
