@@ -4,6 +4,7 @@ import { type Brush, dryOf } from "../src/engine/stroke/brush";
 import { addHelpers } from "../src/node/helpers";
 import { headerSchema } from "../src/engine/picture/header";
 import { Marks } from "../src/engine/stroke/marks";
+import { STEPS_A_SECOND } from "../src/engine/oil/time";
 import { type Sample } from "../src/engine/stroke/sample";
 import {
   COVERAGE_BYTES,
@@ -203,10 +204,38 @@ function largeTip(engine: Engine): Row {
   };
 }
 
+/** A thinned wash that runs: how long a step of time takes beside how long it lasts. */
+function thinnerRow(engine: Engine): Row {
+  const work = engine.open(headerSchema.parse(SHEET));
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  for (let y = 600; y <= 1000; y += 100)
+    work.apply({
+      do: "stroke",
+      layer: "a",
+      brush: "oil-house",
+      size: 140,
+      colour: "#446688",
+      thinner: 0.6,
+      samples: Array.from({ length: 60 }, (_, i) => [i * 10, 600 + i * 12, y, 0.7]),
+    });
+  const STEPS = 10;
+  const ms = median(() => void work.advance(STEPS), 7) / STEPS;
+  work.release();
+  const lasts = 1000 / STEPS_A_SECOND;
+  return {
+    what: "thinned oil over 700 × 500 px runs, a step of time, one thread",
+    reference: `the time that it lasts (${lasts.toFixed(0)} ms)`,
+    wanted: { least: 1 },
+    ratio: lasts / ms,
+    note: `${ms.toFixed(1)} ms, shown every ${STEPS} steps`,
+  };
+}
+
 export const brushRows = (engine: Engine): Row[] => [
   realTime(engine, "every brush", brushes, 1),
   realTime(engine, "every dry brush", brushes.filter(dryOf), 2),
   // A quarter of one core at most.
   oilRow(engine, 60, PACE, 4, "one thread"),
+  thinnerRow(engine),
   largeTip(engine),
 ];

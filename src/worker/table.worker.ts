@@ -276,6 +276,7 @@ function abandonStroke(work: Work): void {
   work.abandonStroke();
   if (untold) tellPage({ type: "kept", kept: untold });
   untold = null;
+  startClock();
 }
 
 function drainPen(): void {
@@ -307,7 +308,8 @@ function startClock(): void {
 /** One step of time. The pen goes first: what it draws stops the clock, and its end starts it again. */
 function tick(): void {
   clock = null;
-  if (!table || table.readOnly) return;
+  // What is in hand is not to change.
+  if (!table || table.readOnly || transforming) return;
   const { work } = table;
   const began = performance.now();
   const goesOn = work.advance(1);
@@ -678,8 +680,10 @@ const api: TableApi = {
     return Promise.resolve(result);
   },
 
-  beginStroke: ({ keepsPaint, thinner, ...beginning }, own) =>
-    answered(() => {
+  beginStroke: ({ keepsPaint, thinner, ...beginning }, own) => {
+    // Time stands as long as the pen is down; where no stroke begins it goes on.
+    startClock();
+    return answered(() => {
       pen?.skipToBegin();
       // A stroke whose end was never heard of is ended where it is.
       writable().work.endStroke();
@@ -692,7 +696,8 @@ const api: TableApi = {
       writable().work.beginStroke({ do: "stroke", ...beginning, ...oil });
       drainPen();
       return null;
-    }),
+    });
+  },
 
   endStroke: () => {
     drainPen();
@@ -763,6 +768,7 @@ const api: TableApi = {
   endTransform: (keep) => {
     const result = inTransform((held) => held.end(keep));
     transforming = null;
+    startClock();
     return result;
   },
 

@@ -142,7 +142,6 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
   ],
   "paint.dry": [[wetStroke, { do: "paint.dry", layers: ["a"] }]],
   time: [
-    [{ do: "time", steps: 5 }],
     [stroke(line([20, 30], [200, 40]), { ...oil, thinner: 0.7 }), { do: "time", steps: 40 }],
     [stroke(line([20, 30], [200, 40]), { ...oil, thinner: 0.4 }), { do: "time", steps: 900 }],
   ],

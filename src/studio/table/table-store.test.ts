@@ -26,6 +26,7 @@ describe("the brush in hand", () => {
       size: chalk?.size,
       strength: chalk?.strength,
       lays: "normal",
+      thinner: 0,
     });
     setAmounts({ size: 77 });
     chooseBrush("pen-fine");
@@ -35,6 +36,7 @@ describe("the brush in hand", () => {
       size: 77,
       strength: chalk?.strength,
       lays: "normal",
+      thinner: 0,
     });
   });
 
