@@ -1,8 +1,8 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
-import { freshTable, openPortfolio, settled } from "./table";
+import { line, openOil, takeBrush } from "./painter";
+import { freshTable, middle, openPortfolio, settled } from "./table";
 import { swell } from "./pen";
-import { middle } from "./table";
 
 /** What the checker finds serious. The pages have no frames, so it needs no page of its own to join them. */
 async function serious(page: Page): Promise<string[]> {
@@ -73,6 +73,22 @@ test("an accessibility checker finds nothing serious in the tools for colour", a
   await page.getByRole("button", { name: "Crit" }).click();
   await page.getByRole("button", { name: "Values and hues" }).click();
   await expect(page.getByTestId("values-chart")).toBeVisible();
+  expect(await serious(page)).toEqual([]);
+});
+
+test("an accessibility checker finds nothing serious in the tools for oil", async ({ page }) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await openOil(page);
+  await takeBrush(page, "Hog round", 50, "#a03020");
+  await page.getByRole("button", { name: "Slab", exact: true }).click();
+  await page.getByRole("tab", { name: "Tubes", exact: true }).click();
+  await page.getByRole("button", { name: "Ultramarine", exact: true }).click();
+  await page.getByText("Keeps its paint").click();
+  await pen.stroke(line([x - 200, y], [x - 60, y]));
+  await settled(page);
+  expect(await serious(page)).toEqual([]);
+  await page.getByRole("button", { name: "Pen", exact: true }).click();
   expect(await serious(page)).toEqual([]);
 });
 
