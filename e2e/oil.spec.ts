@@ -36,6 +36,8 @@ test("oil mixes while it is wet, is kept wet over a reload, dries when it is tol
   await expect(row).not.toContainText("wet");
   await page.getByRole("button", { name: "Undo dry" }).click();
   await expect(row).toContainText("wet");
+  await page.getByLabel("Dries").selectOption("after 5 min");
+  await expect(page.getByRole("button", { name: "Undo set layer dry after" })).toBeEnabled();
   await page.getByRole("slider", { name: "Depth of the relief" }).fill("0");
   await expect(page.getByRole("button", { name: "Undo set layer relief" })).toBeEnabled();
 });

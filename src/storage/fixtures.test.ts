@@ -69,7 +69,7 @@ async function pixelsOf(db: Database): Promise<{ pixels: string; notes: string[]
   expect(tubes).toBeNull();
   work.picture.structure = {
     ...(structure as Structure),
-    layers: layers.map(({ relief: _new, ...layer }) => layer as Layer),
+    layers: layers.map(({ relief: _new, dryAfter: _too, ...layer }) => layer as Layer),
   };
   const pixels = createHash("sha256").update(fingerprint(engine, work)).digest("hex");
   work.release();

@@ -85,6 +85,7 @@ const layerRecord = layerProperties
     mask: maskSchema.nullable().default(null),
     contour: contourSchema.nullable().default(null),
     relief: reliefSchema.default(USUAL_RELIEF),
+    dryAfter: layerProperties.shape.dryAfter.default(null),
     tab: z.enum(tabs).nullable().default(null),
     paint: paintSchema.nullable().default(null),
     tone: layerToneSchema.nullable().default(null),

@@ -58,6 +58,7 @@ import { eyePull, holesOf } from "./crit";
 import { Overlaid } from "./overlaid";
 import { SLAB } from "../engine/slab/slab";
 import { BrushesInHand } from "./brushes-in-hand";
+import { DryingByItself } from "./drying";
 import { placeToSqueeze, slabColourAt, SlabTable } from "./slab-table";
 import { copySelected } from "./clipping";
 import { RegionLooker } from "./region-look";
@@ -107,6 +108,7 @@ let looker: RegionLooker | null = null;
 let overlaid: Overlaid | null = null;
 let slab: SlabTable | null = null;
 let hands = new BrushesInHand();
+let drying = new DryingByItself(0);
 /** The colour that the stroke in the making was begun with. */
 let strokeColour = "";
 /** That all is kept, held back because something is being drawn. */
@@ -204,6 +206,7 @@ function showDamage({ layer, plane, keys }: Damage): void {
   // Wet paint is seen in the colour and the relief that go with it.
   if (!table || WET_PLANES.includes(plane)) return;
   if (layer === SLAB) return slab?.changed(keys);
+  drying.touched(layer, performance.now());
   if (layer === SELECTION && !table.work.isDrawing) tellPage({ type: "selection-changed" });
   if (isMask(layer)) return;
   const reached = table.compositor.reach(layer, keys);
@@ -321,6 +324,17 @@ function tick(): void {
   clock = setTimeout(tick, Math.max(1, STEP_MS - (performance.now() - began)));
 }
 
+/** Layers that were left alone for long enough are dry. What was undone can still be done again first. */
+function dryByItself(): void {
+  if (!table || table.readOnly || transforming) return;
+  const { work } = table;
+  if (work.isDrawing || work.isTrying || work.isFlowing || work.history.redoLabel) return;
+  const layers = drying.due(work.picture, performance.now());
+  if (layers.length === 0) return;
+  work.apply({ do: "paint.dry", layers });
+  tellState();
+}
+
 // ---- in the background ----
 
 async function keepInBackground(): Promise<void> {
@@ -343,6 +357,7 @@ async function checkpoint(): Promise<void> {
 }
 
 setInterval(() => pen?.beat(), BEAT);
+setInterval(dryByItself, IDLE_CHECK);
 setInterval(
   () => void keepInBackground().catch((error: unknown) => console.error(error)),
   IDLE_CHECK,
@@ -557,6 +572,7 @@ const api: TableApi = {
         readOnly: release === null,
         release: release ?? (() => undefined),
       };
+      drying = new DryingByItself(performance.now());
       const top = work.picture.structure.layers.at(-1);
       compositor.setWorking(top?.id ?? null);
       return { state: stateNow(), notes };

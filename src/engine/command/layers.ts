@@ -246,7 +246,9 @@ export function setLayer(applying: Applying, command: z.infer<typeof setSchema>)
     applying,
     picture.structure.layers.map((other) => (other.id === id ? { ...layer, ...changes } : other)),
   );
-  return `set layer ${names.join(", ")}`;
+  // “dryAfter” is “dry after” to who reads it.
+  const spoken = names.map((name) => name.replace(/[A-Z]/g, (big) => ` ${big.toLowerCase()}`));
+  return `set layer ${spoken.join(", ")}`;
 }
 
 /** Fills, adjustments and outlines of layers grow with the sheet. */

@@ -37,6 +37,9 @@ export const contourSchema = z.strictObject({
   colour: hexColour,
 });
 
+/** Longest that paint may be told to take before it dries by itself: a day. */
+const MOST_MINUTES = 1440;
+
 /** How paint that stands up looks in the light: how deep its relief seems, and how much it shines, 0…1. */
 export const reliefSchema = z.strictObject({
   depth: z.number().min(0).max(1),
@@ -74,6 +77,8 @@ export const layerProperties = z.strictObject({
   /** An outline around what it holds; null: none. */
   contour: contourSchema.nullable(),
   relief: reliefSchema,
+  /** Wet paint that was left alone for so many minutes is dry; null: it stays wet. */
+  dryAfter: z.int().min(1).max(MOST_MINUTES).nullable(),
   tab: z.enum(tabs).nullable(),
   /** Of a fill: its colour or gradient. */
   paint: paintSchema.nullable(),
@@ -107,6 +112,7 @@ export const newLayer = (id: string, name: string): Layer => ({
   mask: null,
   contour: null,
   relief: USUAL_RELIEF,
+  dryAfter: null,
   tab: null,
   paint: null,
   tone: null,

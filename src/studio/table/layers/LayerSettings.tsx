@@ -30,6 +30,9 @@ import { ShadeMenu } from "./ShadeMenu";
 /** A slider is let go of after this long, ms. */
 const SLIDE_PAUSE = 350;
 
+/** Minutes that a layer may be left alone before its paint is dry. */
+const DRIES_AFTER = [1, 5, 15, 60];
+
 /** A colour that takes the one in hand when it is pressed. */
 function TakeColour({
   label,
@@ -121,6 +124,25 @@ function ReliefSettings({ session, layer }: { session: Session; layer: Layer }) 
           value={relief.gloss}
           settle={(gloss) => session.setLayers({ relief: { ...relief, gloss } })}
         />
+      </div>
+      <div className="line">
+        <label htmlFor="dry-after">Dries</label>
+        <select
+          id="dry-after"
+          className="form-select form-select-sm"
+          title="Wet paint that was left alone for so long is dry; it stays wet while it is worked"
+          value={layer.dryAfter ?? ""}
+          onChange={({ target: { value } }) =>
+            void session.setLayers({ dryAfter: value === "" ? null : Number(value) })
+          }
+        >
+          <option value="">when told</option>
+          {DRIES_AFTER.map((minutes) => (
+            <option key={minutes} value={minutes}>
+              after {minutes} min
+            </option>
+          ))}
+        </select>
       </div>
       {isWet && (
         <button type="button" className="btn btn-sm" onClick={() => void session.dryPaint()}>
