@@ -4,7 +4,7 @@ import { type Brush, dryOf } from "../src/engine/stroke/brush";
 import { addHelpers } from "../src/node/helpers";
 import { headerSchema } from "../src/engine/picture/header";
 import { Marks } from "../src/engine/stroke/marks";
-import { STEPS_A_SECOND } from "../src/engine/oil/time";
+import { STEPS_A_SECOND } from "../src/engine/time/time";
 import { type Sample } from "../src/engine/stroke/sample";
 import {
   COVERAGE_BYTES,

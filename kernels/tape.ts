@@ -19,6 +19,9 @@ import { closePaint, encodePaint, showPaint, smearMark } from "./smear";
 import { smudgeMark, spreadCarried } from "./smudge";
 import { tintTile } from "./tint";
 import { halveTile, unweave, warpTile } from "./warp";
+import { developWash } from "./water/develop";
+import { washMarks } from "./water/mark";
+import { lookAtWash, washStep } from "./water/step";
 
 /**
  * A tape is a list of 32-bit words: an instruction's number, then its operands. One tape
@@ -85,6 +88,10 @@ import { halveTile, unweave, warpTile } from "./warp";
  *  57 wet field                                   how thinned paint would run, into a tile's field
  *  58 nine fields, px py                          the same, smoothed with what lies around
  *  59 wet other field otherField direction odd gravity   paint that runs between neighbours
+ *  60 from to nine states, slots px py width height paper side numbers stats    a step of a wash
+ *  61 tile under nine states, slots px py paper side numbers top bottom         what is seen of a wash
+ *  62 state covered px py marks count what slot rub mask slots numbers paper side   a brush in a wash
+ *  63 state stats                                 what a wash holds
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -146,6 +153,10 @@ const DRY_RELIEF: i32 = 56;
 const THIN_FIELD: i32 = 57;
 const THIN_AROUND: i32 = 58;
 const THIN_RUN: i32 = 59;
+const WASH_STEP: i32 = 60;
+const WASH_DEVELOP: i32 = 61;
+const WASH_MARKS: i32 = 62;
+const LOOK_AT_WASH: i32 = 63;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -392,6 +403,31 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case THIN_RUN:
         thinRun(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), reinterpret<f32>(at(t, 7)));
         t += 8 << 2;
+        break;
+      case WASH_STEP:
+        washStep(
+          at(t, 1), at(t, 2), t + 12, at(t, 12), at(t, 13), at(t, 14), at(t, 15), at(t, 16), at(t, 17), at(t, 18), at(t, 19),
+          at(t, 20), scratch + REGION_AT,
+        );
+        t += 21 << 2;
+        break;
+      case WASH_DEVELOP:
+        developWash(
+          at(t, 1), at(t, 2), t + 12, at(t, 12), at(t, 13), at(t, 14), at(t, 15), at(t, 16), at(t, 17), at(t, 18), at(t, 19),
+          scratch + REGION_AT,
+        );
+        t += 20 << 2;
+        break;
+      case WASH_MARKS:
+        washMarks(
+          at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), reinterpret<f32>(at(t, 9)),
+          at(t, 10), at(t, 11), at(t, 12), at(t, 13), at(t, 14),
+        );
+        t += 15 << 2;
+        break;
+      case LOOK_AT_WASH:
+        lookAtWash(at(t, 1), at(t, 2));
+        t += 3 << 2;
         break;
       case DRY_RELIEF:
         dryRelief(at(t, 1), at(t, 2));

@@ -3,7 +3,8 @@ import { type Picture } from "./picture/picture";
 import { gritInMemory, type Particle } from "./dry/grit";
 import { below } from "./compose/below";
 import { paperBands, paperMap } from "./paper/paper";
-import { type Bench, type PaperInMemory } from "./stroke/stroke";
+import { washPaper } from "./water/wash-paper";
+import { type Bench, type PaperInMemory, type WashPaperInMemory } from "./stroke/stroke";
 import { TipShelf } from "./stroke/tip-shelf";
 import { Heap } from "./tiles/heap";
 import { createMemory, startKernels } from "./tiles/kernels";
@@ -32,6 +33,7 @@ export class Engine {
       workforce: this.workforce,
       noise: noiseAddress(heap),
       paper: paperKeeper(heap),
+      washPaper: washPaperKeeper(heap),
       grit: (particle) => {
         const known = grit.get(particle) ?? gritInMemory(heap, particle);
         grit.set(particle, known);
@@ -49,14 +51,33 @@ export class Engine {
   }
 }
 
+const nameOf = ({ structure: { paper } }: Picture): string =>
+  `${paper.kind} ${paper.scale} ${paper.picture ?? ""}`;
+
+/** Puts a paper as water meets it into memory when a wash is first laid on it. */
+function washPaperKeeper(heap: Heap): (picture: Picture) => WashPaperInMemory {
+  const kept = new Map<string, WashPaperInMemory>();
+  return (picture) => {
+    const name = nameOf(picture);
+    const known = kept.get(name);
+    if (known) return known;
+    const { side, bytes } = washPaper(paperMap(picture.structure.paper));
+    const address = heap.allocate(bytes.length);
+    heap.u8.set(bytes, address);
+    const made = { address, side };
+    kept.set(name, made);
+    return made;
+  };
+}
+
 /** Puts a paper into memory when it is first drawn on. */
 function paperKeeper(heap: Heap): (picture: Picture) => PaperInMemory {
   const kept = new Map<string, PaperInMemory>();
-  return ({ structure: { paper } }) => {
-    const name = `${paper.kind} ${paper.scale} ${paper.picture ?? ""}`;
+  return (picture) => {
+    const name = nameOf(picture);
     const known = kept.get(name);
     if (known) return known;
-    const { period, bytes, roughness } = paperMap(paper);
+    const { period, bytes, roughness } = paperMap(picture.structure.paper);
     const address = heap.allocate(bytes.length);
     heap.u8.set(bytes, address);
     const made = { address, period, roughness };

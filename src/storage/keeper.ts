@@ -4,8 +4,7 @@ import { type Damage, type Work, type WorkEvents } from "../engine/command/work"
 import { type Engine } from "../engine/engine";
 import { type Header } from "../engine/picture/header";
 import { ENGINE_REVISION, otherEngine } from "../engine/revision";
-import { forgetWet } from "../engine/oil/drying";
-import { WET_PLANES } from "../engine/oil/wet-planes";
+import { forgetWet, MOVED_PLANES } from "../engine/time/wet-state";
 import { type PlaneName, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 import { TILE_BYTES } from "../engine/tiles/layout";
@@ -291,7 +290,7 @@ export class Keeper {
       try {
         work.picture.plane(layer, plane).set(key, this.#readTile(engine, values[i]));
       } catch {
-        if (WET_PLANES.includes(plane)) dries.add(layer);
+        if (MOVED_PLANES.includes(plane)) dries.add(layer);
         else broken++;
       }
       if (i % 256 === 255) store.trim();

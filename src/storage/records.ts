@@ -22,6 +22,7 @@ import { paperSchema } from "../engine/paper/paper";
 import { stencilsSchema } from "../engine/stencil/stencil";
 import { studiesSchema } from "../engine/studies/studies";
 import { sunPinSchema } from "../engine/sun/sun-pin";
+import { tiltSchema, washSchema } from "../engine/water/wash-state";
 import { brushSchema, LEAST_SIZE, MOST_SIZE } from "../engine/stroke/brush";
 
 const bytes = z.custom<Uint8Array>((value) => value instanceof Uint8Array, "expected bytes");
@@ -89,6 +90,7 @@ const layerRecord = layerProperties
     tab: z.enum(tabs).nullable().default(null),
     paint: paintSchema.nullable().default(null),
     tone: layerToneSchema.nullable().default(null),
+    wash: washSchema.optional(),
   })
   .strict();
 export const structureRecord = z.strictObject({
@@ -103,6 +105,7 @@ export const structureRecord = z.strictObject({
   stencils: stencilsSchema.default([]),
   wells: wellsSchema.default([]),
   tubes: tubesAtHandSchema.default(null),
+  tilt: tiltSchema.optional(),
   kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });
 
@@ -199,6 +202,7 @@ const handRecord = z.object({
       strength: z.number().min(0).max(1),
       lays: laysSchema,
       thinner: z.number().min(0).max(1).default(0),
+      water: z.number().min(0).max(4).default(1),
     }),
   ),
 });

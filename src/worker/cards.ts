@@ -1,7 +1,7 @@
 import { Compositor } from "../engine/compose/compositor";
 import { type Engine } from "../engine/engine";
 import { headerSchema } from "../engine/picture/header";
-import { type Brush, isForWet, type StrokeMode } from "../engine/stroke/brush";
+import { type Brush, isForWash, isForWet, type StrokeMode } from "../engine/stroke/brush";
 import { type Paper } from "../engine/paper/paper";
 import { type Sample } from "../engine/stroke/sample";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
@@ -9,6 +9,8 @@ import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout"
 /** A card's picture, px (twice its size on the screen). */
 export const CARD = { width: 188, height: 96 };
 const POINTS = 48;
+/** Steps of time that a wash on a card is left to run and settle. */
+const SETTLES = 90;
 /** Largest brush that a card shows at its own size, px. */
 const WIDEST = 34;
 
@@ -77,6 +79,8 @@ export function paintTrial(
       });
     });
     const ms = performance.now() - started;
+    // A wash is judged by what becomes of it.
+    if (isForWash(brush)) work.apply({ do: "time", steps: SETTLES });
     const compositor = new Compositor(work.picture, engine.store, engine.workforce);
     const data = seen(engine, compositor, width, height);
     compositor.free();
@@ -110,9 +114,15 @@ function seen(
   return data;
 }
 
-/** What a brush that only lifts or blends is shown on: a band of charcoal, or of paint that is wet. */
-export const shadedWith = (brush: Brush): string =>
-  isForWet(brush) ? "oil-blender" : "charcoal-vine";
+/** What a brush that only lifts or blends is shown on: a band of charcoal, of paint that is wet, or a wash. */
+export function shadedWith(brush: Brush): string {
+  if (isForWash(brush)) return "wash-flat";
+  return isForWet(brush) ? "oil-blender" : "charcoal-vine";
+}
+
+/** Whether it shows only in what is there already. */
+const needsShade = ({ does, laying }: Brush): boolean =>
+  does !== null || (laying.kind === "wash" && laying.load === 0);
 
 function shading(brush: Brush): TrialStroke[] {
   return [0.3, 0.5, 0.7].map((share) => {
@@ -133,7 +143,7 @@ export function paintCard(
   paper: Paper,
 ): Painted {
   const stroke: TrialStroke = { size: cardSize(brush), samples: cardStroke(), mode: "paint" };
-  const under = brush.does ? shading(brush) : [];
+  const under = needsShade(brush) ? shading(brush) : [];
   // A card shows the whole of a brush that paints faintly on purpose.
   const whole = { ...brush, strength: 1 };
   return paintTrial(engine, whole, { ...CARD, ...colours }, [...under, stroke], paper);

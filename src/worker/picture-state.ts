@@ -1,6 +1,8 @@
 import { type Work } from "../engine/command/work";
 import { brushesOnlyIn } from "../engine/media";
-import { isWet, standsUp } from "../engine/oil/drying";
+import { standsUp } from "../engine/oil/drying";
+import { isLayerWet } from "../engine/time/wet-state";
+import { FLAT } from "../engine/water/wash-state";
 import { SLAB } from "../engine/slab/slab";
 import { otherEngine } from "../engine/revision";
 import { type PictureState } from "./protocol";
@@ -29,7 +31,7 @@ export function pictureState({
     height,
     ppi: header.ppi,
     layers: structure.layers,
-    wet: structure.layers.filter(({ id: layer }) => isWet(picture, layer)).map(nameOf),
+    wet: structure.layers.filter(({ id: layer }) => isLayerWet(picture, layer)).map(nameOf),
     raised: structure.layers.filter(({ id: layer }) => standsUp(picture, layer)).map(nameOf),
     slabIsBare: !standsUp(picture, SLAB),
     ground: structure.ground,
@@ -43,6 +45,7 @@ export function pictureState({
     stencils: structure.stencils,
     wells: structure.wells,
     tubes: structure.tubes,
+    tilt: structure.tilt ?? FLAT,
     otherEngine: otherEngine(header.engine),
     place: work.place,
     undo: history.undoLabel,

@@ -1,3 +1,4 @@
+import { type Tilt } from "../engine/water/wash-state";
 import { type Lays } from "../engine/compose/blend-modes";
 import { type CommandInput } from "../engine/command/commands";
 import { type BlendMode } from "../engine/compose/blend-modes";
@@ -59,6 +60,8 @@ export type PictureState = {
   wells: readonly Wells[];
   /** Names of the tubes at hand; null: all. */
   tubes: readonly string[] | null;
+  /** How the sheet is tilted. */
+  tilt: Tilt;
   /** What to say before its log is painted anew, where another engine drew it. */
   otherEngine: string | null;
   /** How many commands of the log are in force. */
@@ -120,6 +123,8 @@ export type StrokeBeginning = {
   lays: Lays;
   /** The share of thinner in oil. */
   thinner: number;
+  /** Water in a brush for washes, beside what is usual for it. */
+  water: number;
   /** Whether its brush goes on with what is on it, where it can carry anything. */
   keepsPaint: boolean;
   /** The study that it stays in. */

@@ -12,8 +12,8 @@ import { writeOpenRaster } from "../engine/file/openraster/write";
 import { newHeader } from "../engine/picture/header";
 import { type Paper } from "../engine/paper/paper";
 import { standsUp } from "../engine/oil/drying";
-import { STEPS_A_SECOND } from "../engine/oil/time";
-import { WET_PLANES } from "../engine/oil/wet-planes";
+import { STEPS_A_SECOND } from "../engine/time/time";
+import { MOVED_PLANES } from "../engine/time/wet-state";
 import { SELECTION } from "../engine/picture/picture";
 import { toBase64 } from "../engine/file/base64";
 import { Refusal, Stopped } from "../engine/picture/refusal";
@@ -27,7 +27,7 @@ import { pictureLock, Shelf, SHELF_CHANNEL } from "../storage/shelf";
 import { layersOf, onSheet, sizeNote } from "./bring-in";
 import { readApart, type ReadFile } from "./reading-apart";
 import { brushesOnlyIn, brushOf, findBrush } from "../engine/media";
-import { type Brush, carries, isForWet } from "../engine/stroke/brush";
+import { type Brush, carries, isForWash, isForWet } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
 import { Display, type Look } from "./display";
@@ -204,7 +204,7 @@ const isMask = (layer: string): boolean => layer.startsWith("(");
 
 function showDamage({ layer, plane, keys }: Damage): void {
   // Wet paint is seen in the colour and the relief that go with it.
-  if (!table || WET_PLANES.includes(plane)) return;
+  if (!table || MOVED_PLANES.includes(plane)) return;
   if (layer === SLAB) return slab?.changed(keys);
   drying.touched(layer, performance.now());
   if (layer === SELECTION && !table.work.isDrawing) tellPage({ type: "selection-changed" });
@@ -315,7 +315,10 @@ function tick(): void {
   if (!table || table.readOnly || transforming) return;
   const { work } = table;
   const began = performance.now();
+  const flowed = work.isFlowing;
   const goesOn = work.advance(1);
+  // What was wet is dry.
+  if (flowed && !work.isFlowing) tellState();
   if (!goesOn) return;
   if (began - timeNotedAt > NOTED_EVERY) {
     timeNotedAt = began;
@@ -696,7 +699,7 @@ const api: TableApi = {
     return Promise.resolve(result);
   },
 
-  beginStroke: ({ keepsPaint, thinner, ...beginning }, own) => {
+  beginStroke: ({ keepsPaint, thinner, water, ...beginning }, own) => {
     // Time stands as long as the pen is down; where no stroke begins it goes on.
     startClock();
     return answered(() => {
@@ -709,7 +712,8 @@ const api: TableApi = {
       const keeps = keepsPaint && brush !== undefined && carries(brush, beginning.mode);
       const carried = keeps ? hands.begin(brush.id, beginning) : undefined;
       const oil = { carried, thinner: thinner > 0 ? thinner : undefined };
-      writable().work.beginStroke({ do: "stroke", ...beginning, ...oil });
+      const wash = brush && isForWash(brush) && water !== 1 ? { water } : {};
+      writable().work.beginStroke({ do: "stroke", ...beginning, ...oil, ...wash });
       drainPen();
       return null;
     });

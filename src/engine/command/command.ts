@@ -31,7 +31,7 @@ export type Applying = {
   /** Lets a layer's wet paint dry as it stands. Any exchange of its colour does that too, but for `keepingWet`. */
   dry(layer: string): void;
   /** Carries out exchanges that know what is wet and what they do to it. */
-  keepingWet(act: () => void): void;
+  keepingWet(what: "oil" | "wash" | "all", act: () => void): void;
   setStructure(structure: Structure): void;
   /** Says how far long work has come; throws where the person wants it stopped. */
   tell(label: string, share: number): void;

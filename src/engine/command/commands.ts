@@ -2,7 +2,8 @@ import { z } from "zod";
 import { fixPowderCommand } from "../dry/fixative";
 import { dryPaintCommand } from "../oil/dry-now";
 import { cleanSlabCommand } from "../slab/clean";
-import { timeCommand } from "../oil/time";
+import { washCommands } from "../water/wash-set";
+import { timeCommand } from "../time/time";
 import { squeezeCommand } from "../slab/squeeze";
 import { firstFault, Refusal } from "../picture/refusal";
 import { adjustCommand } from "./adjust";
@@ -40,6 +41,7 @@ const definitions = [
   fixPowderCommand,
   dryPaintCommand,
   timeCommand,
+  ...washCommands,
   squeezeCommand,
   cleanSlabCommand,
   ...shadingCommands,

@@ -48,6 +48,7 @@ export const before: readonly CommandInput[] = [
 
 /** A brush that leaves wet paint, and a stroke of it. */
 const oil = { brush: "oil-flat", size: 30 } as const;
+const wash = { brush: "wash-round", size: 40, colour: "#2a4fa0" } as const;
 const wetStroke: CommandInput = stroke(line([20, 30], [200, 40]), { ...oil, colour: "#c02018" });
 
 const onSlab: CommandInput = stroke(line([20, 30], [200, 40]), { ...oil, layer: "(slab)" });
@@ -140,10 +141,31 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
       },
     ],
   ],
-  "paint.dry": [[wetStroke, { do: "paint.dry", layers: ["a"] }]],
+  "paint.dry": [
+    [stroke(line([20, 30], [200, 40]), wash), { do: "paint.dry", layers: ["a"] }],
+    [wetStroke, { do: "paint.dry", layers: ["a"] }],
+  ],
   time: [
+    [stroke(line([20, 30], [60, 40]), { ...wash, size: 14 }), { do: "time", steps: 900 }],
     [stroke(line([20, 30], [200, 40]), { ...oil, thinner: 0.7 }), { do: "time", steps: 40 }],
     [stroke(line([20, 30], [200, 40]), { ...oil, thinner: 0.4 }), { do: "time", steps: 900 }],
+  ],
+  "wash.set": [
+    [
+      stroke(line([20, 30], [200, 40]), wash),
+      { do: "wash.set", layer: "a", edge: 0.9, pace: 2 },
+      { do: "time", steps: 30 },
+    ],
+  ],
+  "tilt.set": [
+    [
+      { do: "tilt.set", tilt: { x: 0.1, y: 0.6 } },
+      stroke(line([20, 60], [200, 70]), wash),
+      { do: "time", steps: 60 },
+      stroke(line([40, 20], [50, 120]), { ...wash, colour: "#c03020" }),
+      { do: "time", steps: 20 },
+      stroke(line([150, 20], [160, 120]), { ...wash, mode: "lift" }),
+    ],
   ],
   "slab.squeeze": [
     [{ do: "slab.squeeze", colour: "#d02020", x: 100, y: 80 }],

@@ -206,7 +206,7 @@ export function copyLayer(applying: Applying, command: z.infer<typeof copySchema
     }));
   const place = picture.indexOf(command.id) + 1;
   withLayers(applying, [...layers.slice(0, place), ...made, ...layers.slice(place)]);
-  applying.keepingWet(() => {
+  applying.keepingWet("all", () => {
     for (const [id, as] of names)
       for (const [name, plane] of picture.planesOf(id))
         for (const [key, tile] of plane) applying.swap(as, key, bench.store.retain(tile), name);

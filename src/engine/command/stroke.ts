@@ -5,7 +5,8 @@ import { hexColour } from "../colour/srgb";
 import { brushOf } from "../media";
 import { carriedSchema } from "../oil/carried";
 import { WET_PLANES } from "../oil/wet-planes";
-import { COLOUR, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
+import { WASH_PLANES } from "../water/wash-planes";
+import { COLOUR, type Layer, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Sample, sampleSchema } from "../stroke/sample";
 import { LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";
@@ -48,6 +49,8 @@ export const strokeStartSchema = z.strictObject({
   carried: carriedSchema.optional(),
   /** The share of thinner in oil that it lays; thinned paint runs when time passes. */
   thinner: z.number().min(0).max(1).optional(),
+  /** How much water a brush for washes holds, beside what is usual for it. */
+  water: z.number().min(0).max(4).optional(),
   /** The study whose frame it may not leave, from 0; left out: it goes where it goes. */
   frame: z
     .int()
@@ -88,6 +91,7 @@ export function strokeStart(picture: Picture, command: StrokeStartCommand): Stro
     scale,
     takes,
     thinner: mode === "paint" ? (command.thinner ?? 0) : 0,
+    water: command.water ?? 1,
     carried: mode === "paint" ? (command.carried ?? null) : null,
     // A mask is alpha alone, and only paint is blended.
     frame: command.frame === undefined ? null : frameOf(picture, command.frame),
@@ -124,8 +128,18 @@ export function finishStroke(applying: Applying, stroke: Stroker): void {
   if (layer === SELECTION && !picture.structure.selection)
     applying.setStructure({ ...picture.structure, selection: true });
   putTiles(applying, layer, tiles);
+  if (stroke.changes) changeLayer(applying, layer, stroke.changes);
   const { laying } = brush;
   if (laying.kind === "bristles" && laying.dries && layer !== SLAB) applying.dry(layer);
+}
+
+/** Changes what a layer is, apart from its pixels. */
+export function changeLayer(applying: Applying, id: string, changes: Partial<Layer>): void {
+  const { structure } = applying.picture;
+  const layers = structure.layers.map((layer) =>
+    layer.id === id ? { ...layer, ...changes } : layer,
+  );
+  applying.setStructure({ ...structure, layers });
 }
 
 /** Puts in place through the door that remembers what was written in place. */
@@ -136,7 +150,8 @@ export function putTiles(applying: Applying, layer: string, tiles: readonly Stro
     if (before) plane.set(key, before);
     else plane.delete(key);
   }
-  const isWet = tiles.some(({ plane }) => WET_PLANES.includes(plane));
+  const isOil = tiles.some(({ plane }) => WET_PLANES.includes(plane));
+  const isWash = tiles.some(({ plane }) => WASH_PLANES.includes(plane));
   const put = (): void => {
     for (const { plane, key, after } of tiles) {
       const isEmpty = bench.store.isEmpty(after);
@@ -144,7 +159,8 @@ export function putTiles(applying: Applying, layer: string, tiles: readonly Stro
       applying.swap(layer, key, isEmpty ? null : after, plane);
     }
   };
-  if (isWet) applying.keepingWet(put);
+  if (isOil) applying.keepingWet("oil", put);
+  else if (isWash) applying.keepingWet("wash", put);
   else put();
 }
 

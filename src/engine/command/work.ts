@@ -4,13 +4,14 @@ import { Refusal } from "../picture/refusal";
 import { checkedSamples, type Sample } from "../stroke/sample";
 import { type Carried } from "../oil/carried";
 import { letDry } from "../oil/drying";
+import { forgetWash } from "../water/forget-wash";
 import { beginStroke } from "../stroke/begin";
 import { type Bench } from "../stroke/stroke";
 import { type Stroker } from "../stroke/stroker";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying, type Change, type TileSwap } from "./command";
-import { Flow, mayFlow } from "../oil/flow";
-import { finishFlow } from "../oil/time";
+import { Flow, mayFlow } from "../time/flow";
+import { finishFlow } from "../time/time";
 import { applyCommand, type Command, follows, isSilent, parseCommand } from "./commands";
 import { History, isStep } from "./history";
 import {
@@ -320,7 +321,7 @@ export class Work {
     const { picture, bench } = this;
     const before = picture.structure;
     const swaps: TileSwap[] = [];
-    let keepsWet = false;
+    let keepsWet: "oil" | "wash" | "all" | null = null;
     const exchange: Applying["swap"] = (layer, key, after, name = COLOUR) => {
       const plane = picture.plane(layer, name);
       const there: Tile | null = plane.get(key) ?? null;
@@ -337,14 +338,19 @@ export class Work {
         picture.structure = structure;
       },
       swap: (layer, key, after, name = COLOUR) => {
-        if (name === COLOUR && !keepsWet) letDry(bench, picture, layer, exchange);
+        const keeps = name === COLOUR ? keepsWet : "all";
+        if (keeps === null || keeps === "wash") letDry(bench, picture, layer, exchange);
+        if (keeps === null || keeps === "oil") forgetWash(picture, layer, exchange);
         exchange(layer, key, after, name);
       },
-      dry: (layer) => letDry(bench, picture, layer, exchange),
-      keepingWet: (act) => {
-        keepsWet = true;
+      dry: (layer) => {
+        letDry(bench, picture, layer, exchange);
+        forgetWash(picture, layer, exchange);
+      },
+      keepingWet: (what, act) => {
+        keepsWet = what;
         act();
-        keepsWet = false;
+        keepsWet = null;
       },
     };
     let label: string;

@@ -11,6 +11,7 @@ import { pencils } from "./pencils";
 import { powderTools } from "./powder-tools";
 import { rounds } from "./rounds";
 import { strewnBrushes } from "./strewn";
+import { waters } from "./waters";
 
 /** Every brush that ships, kit by kit. */
 export const brushes: readonly Brush[] = [
@@ -20,6 +21,7 @@ export const brushes: readonly Brush[] = [
   ...powderTools,
   ...oils,
   ...gouaches,
+  ...waters,
   ...inks,
   ...markers,
   ...hair,

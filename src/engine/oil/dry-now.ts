@@ -3,6 +3,8 @@ import { type Applying } from "../command/command";
 import { defineCommand } from "../command/define";
 import { layerId, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
+import { blowDry } from "../water/blow-dry";
+import { isWashWet } from "../water/wash-planes";
 import { isWet } from "./drying";
 
 export const dryPaintSchema = z.strictObject({
@@ -18,9 +20,11 @@ export const dryPaintSchema = z.strictObject({
 function dryPaint(applying: Applying, { layers }: z.infer<typeof dryPaintSchema>): string {
   const { picture } = applying;
   for (const id of layers) workableLayer(picture, id);
-  const wet = layers.filter((id) => isWet(picture, id));
-  if (wet.length === 0) throw new Refusal("No paint is wet there.");
-  for (const id of wet) applying.dry(id);
+  const oils = layers.filter((id) => isWet(picture, id));
+  const washes = layers.filter((id) => isWashWet(picture, id));
+  if (oils.length + washes.length === 0) throw new Refusal("No paint is wet there.");
+  for (const id of washes) blowDry(applying, id);
+  for (const id of oils) applying.dry(id);
   return "dry";
 }
 

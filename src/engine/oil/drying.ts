@@ -2,7 +2,6 @@ import { type Applying } from "../command/command";
 import { type Picture } from "../picture/picture";
 import { type Bench } from "../stroke/stroke";
 import { TAPE } from "../tiles/tape";
-import { type TileStore } from "../tiles/tile-store";
 import { RELIEF, SKIN, WET_PLANES } from "./wet-planes";
 
 /** Whether a layer holds paint that can still be moved. */
@@ -38,13 +37,4 @@ export function letDry(
   wet.forEach((key, i) => exchange(layer, key, made[i] ?? null, RELIEF));
   for (const name of WET_PLANES)
     for (const key of [...picture.plane(layer, name).keys()]) exchange(layer, key, null, name);
-}
-
-/** Forgets the wet paint of a layer without a way back: for what could not be read. */
-export function forgetWet(store: TileStore, picture: Picture, layer: string): void {
-  for (const name of WET_PLANES) {
-    const plane = picture.plane(layer, name);
-    for (const tile of plane.values()) store.release(tile);
-    plane.clear();
-  }
 }

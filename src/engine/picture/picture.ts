@@ -10,6 +10,7 @@ import { type Stencil } from "../stencil/stencil";
 import { type Brush } from "../stroke/brush";
 import { type Studies } from "../studies/studies";
 import { type SunPin } from "../sun/sun-pin";
+import { type Tilt, type Wash } from "../water/wash-state";
 import { type Tile } from "../tiles/tile-store";
 import { type Header } from "./header";
 import { Refusal } from "./refusal";
@@ -93,6 +94,8 @@ export type Layer = Readonly<z.infer<typeof layerProperties>> &
     kind: LayerKind;
     /** The group that it lies in; null: in none. */
     group: string | null;
+    /** Of its washes: the paints in them, and how they dry; left out where it has none. */
+    wash?: Wash | undefined;
   }>;
 
 export const newLayer = (id: string, name: string): Layer => ({
@@ -159,6 +162,8 @@ export type Structure = Readonly<{
   wells: readonly Wells[];
   /** Names of the tubes that it is painted with; null: the whole paint box. */
   tubes: readonly string[] | null;
+  /** How the sheet is tilted; left out: it lies flat. */
+  tilt?: Tilt | undefined;
 }>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */

@@ -10,7 +10,7 @@ export const cleanSlabSchema = z.strictObject({ do: z.literal("slab.clean") });
 function cleanSlab({ picture, swap, keepingWet }: Applying): string {
   const planes = picture.planesOf(SLAB).filter(([, plane]) => plane.size > 0);
   if (planes.length === 0) throw new Refusal("The slab is clean already.");
-  keepingWet(() => {
+  keepingWet("all", () => {
     for (const [name, plane] of planes)
       for (const key of [...plane.keys()]) swap(SLAB, key, null, name);
   });

@@ -95,6 +95,7 @@ function squeeze(applying: Applying, { colour, x, y }: z.infer<typeof squeezeSch
     frame: null,
     carried: null,
     thinner: 0,
+    water: 1,
   });
   stroke.extend(coil(x, y));
   finishStroke(applying, stroke);

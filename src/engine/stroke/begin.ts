@@ -3,6 +3,7 @@ import { OilStroke } from "../oil/oil-stroke";
 import { Refusal } from "../picture/refusal";
 import { SLAB, slabOf } from "../slab/slab";
 import { COLOUR, type Picture, SELECTION } from "../picture/picture";
+import { WashStroke } from "../water/wash-stroke";
 import { Stroke, type Bench, type StrokeStart } from "./stroke";
 import { type Stroker } from "./stroker";
 
@@ -24,5 +25,6 @@ export function beginStroke(bench: Bench, picture: Picture, start: StrokeStart):
     throw new Refusal(
       "The slab takes oil, gouache and acrylic. Choose one of their brushes or a knife to mix with.",
     );
+  if (laying.kind === "wash" && isPaint) return new WashStroke(bench, picture, start, laying);
   return new Stroke(bench, picture, start);
 }

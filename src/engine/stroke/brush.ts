@@ -120,6 +120,9 @@ export const modeOf = ({ does }: Pick<Brush, "does">, mode: StrokeMode): StrokeM
 export const isForWet = ({ laying }: Pick<Brush, "laying">): boolean =>
   laying.kind === "bristles" || laying.kind === "knife";
 
+/** Whether it is a brush of water, whose paint goes on moving after it. */
+export const isForWash = ({ laying }: Pick<Brush, "laying">): boolean => laying.kind === "wash";
+
 /** Whether a stroke of it leaves something on it to go on with. */
 export const carries = (brush: Brush, mode: StrokeMode): boolean =>
   isForWet(brush) && modeOf(brush, mode) === "paint";

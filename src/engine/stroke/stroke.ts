@@ -69,10 +69,15 @@ export type StrokeStart = {
   carried: Carried | null;
   /** The share of thinner in oil that it lays, 0…1. */
   thinner: number;
+  /** How much water a brush for washes holds, beside what is usual for it. */
+  water: number;
 };
 
 /** A paper in shared memory: see `paperMap`. */
 export type PaperInMemory = { address: number; period: number; roughness: number };
+
+/** A paper as water meets it, in shared memory: see `washPaper`. */
+export type WashPaperInMemory = { address: number; side: number };
 
 /** Tiles of what lies under a layer, for as long as a stroke needs them. */
 export interface Below {
@@ -89,6 +94,8 @@ export type Bench = {
   /** Blue noise as the kernels read it. */
   noise: number;
   paper(picture: Picture): PaperInMemory;
+  /** The paper as water meets it. */
+  washPaper(picture: Picture): WashPaperInMemory;
   /** Address of the noise of particles. */
   grit(particle: Particle): number;
   /** All visible layers under one, without the ground. */
@@ -96,7 +103,7 @@ export type Bench = {
 };
 
 /** Lengths of dry media are meant for it. */
-const NATURAL_PPI = 300;
+export const NATURAL_PPI = 300;
 
 const NOTHING_SEEN: Seen = [0, 0, 0, 0];
 

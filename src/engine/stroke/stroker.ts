@@ -1,4 +1,5 @@
 import { type Carried } from "../oil/carried";
+import { type Layer } from "../picture/picture";
 import { type Sample } from "./sample";
 import { type StrokeStart, type StrokeTile } from "./stroke";
 
@@ -13,6 +14,8 @@ export interface Stroker {
   end(): StrokeTile[];
   /** What is on the brush after the end; null where it carries nothing from stroke to stroke. */
   readonly carried: Carried | null;
+  /** What its layer becomes besides; left out: nothing else. */
+  readonly changes?: Partial<Layer>;
   /** Puts everything back as it was. Returns the keys of the tiles that had changed. */
   abandon(): number[];
 }

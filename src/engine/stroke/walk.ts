@@ -189,13 +189,17 @@ export class Walker {
   }
 
   /** What lays the marks of this train: an overtip is always a train of marks. */
-  get #kind(): Exclude<Brush["laying"]["kind"], "bristles" | "knife"> {
+  get #kind(): Exclude<Brush["laying"]["kind"], "bristles" | "knife" | "wash"> {
     const { brush, train, mode } = this.start;
     if (train !== brush) return "marks";
     const { kind } = brush.laying;
     const staysItself = kind === "spray" || kind === "hairs" || kind === "strands";
     // On a mask there is no wet paint: bristles and knives leave the marks of their tip.
-    const isPlain = kind === "bristles" || kind === "knife" || (mode === "blend" && !staysItself);
+    const isPlain =
+      kind === "bristles" ||
+      kind === "knife" ||
+      kind === "wash" ||
+      (mode === "blend" && !staysItself);
     return isPlain ? "marks" : kind;
   }
 

@@ -121,6 +121,14 @@ export const TAPE = {
   thinAround: 58,
   /** wet other field otherField direction odd gravity */
   thinRun: 59,
+  /** from to nine states, slots px py width height paper side numbers stats */
+  washStep: 60,
+  /** tile under nine states, slots px py paper side numbers top bottom */
+  developWash: 61,
+  /** state covered px py marks count what slot rub mask slots numbers paper side */
+  washMarks: 62,
+  /** state stats */
+  lookAtWash: 63,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

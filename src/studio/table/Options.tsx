@@ -4,12 +4,13 @@ import { Star } from "lucide-react";
 import { Dropdown } from "react-bootstrap";
 import { LaysSelect } from "../brushes/LaysSelect";
 import { brushById, toggleFavourite, useBrushBox } from "../brushes/brush-box";
-import { isForWet } from "../../engine/stroke/brush";
+import { isForWash, isForWet } from "../../engine/stroke/brush";
 import { MOST_PICK_RADIUS } from "../../worker/picking";
 import { Choice, FillOptions, SelectOptions } from "./region/RegionOptions";
 import { remember, type Session } from "./session";
 import { amountsNow, modeNow, useParts, useTable } from "./table-store";
 import { Tick } from "./panel/Tick";
+import { WaterCare } from "./water/WaterCare";
 import { BrushCare } from "./slab/BrushCare";
 import { StencilOptions } from "./stencils/StencilsMenu";
 import { useStencils } from "./stencils/stencil-store";
@@ -121,6 +122,10 @@ export function Options({ session }: { session: Session }) {
     const own = brushById(state.brush);
     return own !== undefined && isForWet(own) && state.paintOn === "colour";
   });
+  const isWash = useTable((state) => {
+    const own = brushById(state.brush);
+    return own !== undefined && isForWash(own) && state.paintOn === "colour";
+  });
   const isFull = isWet && tool === "brush" && keepsPaint;
   const lays = useTable((state) => amountsNow(state).lays);
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
@@ -190,10 +195,11 @@ export function Options({ session }: { session: Session }) {
             <Star size={15} fill={isFavourite ? "currentColor" : "none"} />
           </button>
           {isWet && mode === "paint" && <BrushCare session={session} />}
-          {mode === "paint" && paintOn === "colour" && !isWet && (
+          {isWash && <WaterCare session={session} />}
+          {mode === "paint" && paintOn === "colour" && !isWet && !isWash && (
             <LaysSelect lays={lays} choose={(next) => setAmounts({ lays: next })} />
           )}
-          {mode === "blend" && !isWet && (
+          {mode === "blend" && !isWet && !isWash && (
             <Tick
               on={takes === "below"}
               set={(on) => set({ takes: on ? "below" : "layer" })}

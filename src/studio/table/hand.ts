@@ -181,7 +181,7 @@ export class Hand {
       tell("There is no layer to draw on. Add one in the list at the left.");
       return;
     }
-    const { size, strength, lays, thinner } = amountsNow(state);
+    const { size, strength, lays, thinner, water } = amountsNow(state);
     const { keepsPaint } = state;
     this.#samples.begin(event);
     this.#doing = this.shift ? "line" : "stroke";
@@ -209,6 +209,7 @@ export class Hand {
       lays,
       keepsPaint,
       thinner,
+      water,
       ...(state.holdsInFrame ? frameAt(state.picture?.studies, this.#onPicture(place)) : {}),
     };
     void this.session.beginStroke(beginning).then((taken) => {

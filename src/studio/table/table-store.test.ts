@@ -27,6 +27,7 @@ describe("the brush in hand", () => {
       strength: chalk?.strength,
       lays: "normal",
       thinner: 0,
+      water: 1,
     });
     setAmounts({ size: 77 });
     chooseBrush("pen-fine");
@@ -37,6 +38,7 @@ describe("the brush in hand", () => {
       strength: chalk?.strength,
       lays: "normal",
       thinner: 0,
+      water: 1,
     });
   });
 

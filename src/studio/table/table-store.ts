@@ -29,6 +29,7 @@ const firstKits: Record<Stage, readonly string[]> = {
   Colour: ["Rounds and sprays", "Markers", "Inks", "Leaf and ribbon"],
   Paint: [
     "Oil",
+    "Water",
     "Gouache and acrylic",
     "Rounds and sprays",
     "Pastel and wax",
@@ -55,7 +56,14 @@ const MOST_RECENT = 16;
 export const NARROWEST_SLAB = 220;
 export const WIDEST_SLAB = 900;
 
-type BrushAmounts = { size: number; strength: number; lays: Lays; thinner: number };
+type BrushAmounts = {
+  size: number;
+  strength: number;
+  lays: Lays;
+  thinner: number;
+  /** Water in a brush for washes, beside what is usual for it. */
+  water: number;
+};
 
 export type TableState = {
   picture: PictureState | null;
@@ -227,7 +235,7 @@ export const modeNow = ({ brush, mode }: Pick<TableState, "brush" | "mode">): Mo
 export const amountsNow = ({ amounts, brush }: TableState): BrushAmounts =>
   amounts[brush] ?? ownAmounts(brush);
 
-const firstAmounts: BrushAmounts = { size: 10, strength: 1, lays: "normal", thinner: 0 };
+const firstAmounts: BrushAmounts = { size: 10, strength: 1, lays: "normal", thinner: 0, water: 1 };
 const kept = new WeakMap<Brush, BrushAmounts>();
 
 /** A brush's own amounts, until they are changed; the same object each time it is asked. */
@@ -236,7 +244,7 @@ function ownAmounts(id: string): BrushAmounts {
   if (!brush) return firstAmounts;
   let amounts = kept.get(brush);
   const { size, strength, lays } = brush;
-  if (!amounts) kept.set(brush, (amounts = { size, strength, lays, thinner: 0 }));
+  if (!amounts) kept.set(brush, (amounts = { size, strength, lays, thinner: 0, water: 1 }));
   return amounts;
 }
 

@@ -3,6 +3,7 @@
 import { drivenNames, type DrivenName } from "../../engine/dry/material";
 import { graphite } from "../../engine/dry/materials";
 import { hog } from "../../engine/media/oils";
+import { sable } from "../../engine/media/waters";
 import { type Laying, layingSchema } from "../../engine/stroke/laying/laying";
 import { type Brush } from "../../engine/stroke/brush";
 import { NumberRow, ParameterEditor } from "./ParameterEditor";
@@ -38,6 +39,12 @@ const kinds: Record<Kind, { name: string; about: string; first: Laying }> = {
     about:
       "Its edge lies across the travel: it spreads what it carries, levels what stands higher and marbles what it meets. Size is the length of the edge, strength its load; the other sections count on masks alone.",
     first: { kind: "knife", marbles: 0.6, run: 6, leaves: 1 },
+  },
+  wash: {
+    name: "Water",
+    about:
+      "Water with paint in it, that spreads, settles and dries after the stroke. Size is the tip’s width, strength how strong its paint is; the other sections count on masks alone.",
+    first: sable,
   },
   spray: {
     name: "Spray",
@@ -155,6 +162,15 @@ const numbers: Record<Kind, Numbers> = {
     ["marbles", "Marbles", 0, 1, 0.01],
     ["run", "Load lasts, widths", 1, 20, 0.5],
     ["leaves", "Leaves, thick", 0.2, 3, 0.05],
+  ],
+  wash: [
+    ["depth", "Depth to width", 0.02, 1, 0.01],
+    ["soft", "Softness of its edge", 0, 1, 0.01],
+    ["narrows", "Narrows at a light touch", 0, 1, 0.01],
+    ["water", "Water, films", 0, 4, 0.05],
+    ["load", "Paint", 0, 4, 0.05],
+    ["run", "Load lasts, widths", 1, 200, 1],
+    ["tooth", "Meets the tooth, drily", 0, 2, 0.05],
   ],
   spray: [
     ["specks", "Specks", 1, 64, 1],
@@ -280,7 +296,7 @@ export function LayingSection({ brush, change }: SectionProps) {
           </select>
         </label>
       )}
-      {laying.kind === "bristles" && (
+      {(laying.kind === "bristles" || laying.kind === "wash") && (
         <label className="check">
           <input
             type="checkbox"

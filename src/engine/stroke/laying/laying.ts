@@ -2,6 +2,7 @@ import { z } from "zod";
 import { contactSchema } from "../../dry/material";
 import { bristlesSchema } from "../../oil/bristles";
 import { knifeSchema } from "../../oil/knife";
+import { washBrushSchema } from "../../water/wash";
 import { everySchema } from "./every";
 import { hairsSchema } from "./hairs";
 import { spraySchema } from "./spray";
@@ -12,7 +13,7 @@ import { weaveSchema } from "./weave";
  * How marks follow the hand: a train of tips; one clean line; a cloud of specks; tufts of
  * hair; strands that run along; a line that ties itself to what is near; one long tip
  * stretched over the whole stroke; a dry tip rubbed over the paper; bristles, or a knife,
- * in wet paint.
+ * in wet paint; a brush of water.
  */
 export const layingSchema = z.discriminatedUnion("kind", [
   z.strictObject({
@@ -24,6 +25,7 @@ export const layingSchema = z.discriminatedUnion("kind", [
   contactSchema,
   bristlesSchema,
   knifeSchema,
+  washBrushSchema,
   spraySchema,
   hairsSchema,
   strandsSchema,

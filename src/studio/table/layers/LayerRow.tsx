@@ -2,6 +2,7 @@
 
 import { useSortable } from "@dnd-kit/sortable";
 import {
+  Droplet,
   ChevronDown,
   ChevronRight,
   Eye,
@@ -221,6 +222,7 @@ export const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, c
         <div className="names">
           <LayerName session={session} layer={layer} />
           <div className="about">
+            {isWet && <Droplet size={11} aria-hidden="true" />}
             {aboutLayer(layer, isWet)}
             {layer.lockTransparency && <Grid2x2Check size={12} />}
           </div>

@@ -25,10 +25,9 @@ import { useTable } from "../table-store";
 import { blendLabel } from "./blend-label";
 import { AdjustMenu } from "./AdjustMenu";
 import { LayerMenu } from "./LayerMenu";
+import { WashSettings } from "../water/WashSettings";
+import { RestingSlider, SLIDE_PAUSE } from "./RestingSlider";
 import { ShadeMenu } from "./ShadeMenu";
-
-/** A slider is let go of after this long, ms. */
-const SLIDE_PAUSE = 350;
 
 /** Minutes that a layer may be left alone before its paint is dry. */
 const DRIES_AFTER = [1, 5, 15, 60];
@@ -51,46 +50,6 @@ function TakeColour({
       aria-label={`${label}: give it the colour in hand`}
       title={`${label}: press to give it the colour in hand`}
       onClick={() => take(useTable.getState().colour)}
-    />
-  );
-}
-
-/** A slider that sets what it is about once the hand rests. */
-function RestingSlider({
-  id,
-  label,
-  most,
-  step = 1,
-  least = 0,
-  value,
-  settle,
-}: {
-  id: string;
-  label: string;
-  least?: number;
-  most: number;
-  step?: number;
-  value: number;
-  settle: (value: number) => Promise<unknown>;
-}) {
-  const [sliding, setSliding] = useState<number | null>(null);
-  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const slide = (next: number): void => {
-    setSliding(next);
-    clearTimeout(pause.current);
-    pause.current = setTimeout(() => void settle(next).then(() => setSliding(null)), SLIDE_PAUSE);
-  };
-  return (
-    <input
-      id={id}
-      type="range"
-      className="swell"
-      min={least}
-      max={most}
-      step={step}
-      value={sliding ?? value}
-      aria-label={label}
-      onChange={(event) => slide(Number(event.target.value))}
     />
   );
 }
@@ -211,6 +170,7 @@ function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
         </button>
       )}
       <ReliefSettings session={session} layer={layer} />
+      <WashSettings session={session} layer={layer} />
       {contour && (
         <div className="line">
           <label htmlFor="contour-width">Contour</label>

@@ -88,7 +88,7 @@ export class SlabHand {
 
   #mix(event: PointerEvent): void {
     const state = useTable.getState();
-    const { size, strength, lays, thinner } = amountsNow(state);
+    const { size, strength, lays, thinner, water } = amountsNow(state);
     const { brush, colour, second, keepsPaint } = state;
     this.#doing = "mix";
     this.#samples.begin(event);
@@ -96,7 +96,7 @@ export class SlabHand {
     const beginning = {
       layer: SLAB,
       on: "colour" as const,
-      ...{ brush, size, strength, colour, second, keepsPaint, lays, thinner },
+      ...{ brush, size, strength, colour, second, keepsPaint, lays, thinner, water },
       mode: event.button === 5 ? ("lift" as const) : modeNow(state),
       seed: Math.floor(Math.random() * 0xffffffff),
       steady: 0,

@@ -1,6 +1,7 @@
 import { type Picture } from "../picture/picture";
 import { SLAB, slabOf } from "../slab/slab";
 import { type Bench, type StrokeTile } from "../stroke/stroke";
+import { type Running } from "../time/running";
 import { type Box, TILE_SIDE, tileColumn, tileKey, tileRow, tilesIn } from "../tiles/layout";
 import { realWord, TAPE } from "../tiles/tape";
 import { WetTiles } from "./wet-tiles";
@@ -23,12 +24,9 @@ const PHASES = [
   [1, 1],
 ] as const;
 
-/** Tiles of a layer that were changed, and which layer. */
-export type Flowed = { layer: string; keys: number[] };
-
-/** Thinned paint of one layer, running. */
-class LayerFlow {
-  readonly tiles: WetTiles;
+/** Thinned paint of one layer, or of the slab, running. */
+export class Thinned implements Running {
+  readonly #tiles: WetTiles;
   #surface: Picture;
   #gravity: number;
   #fields = new Map<number, number>();
@@ -44,7 +42,7 @@ class LayerFlow {
     const isOnSlab = layer === SLAB;
     this.#surface = isOnSlab ? slabOf(picture) : picture;
     this.#gravity = isOnSlab ? 0 : EASEL;
-    this.tiles = new WetTiles(bench, this.#surface, layer, null, true);
+    this.#tiles = new WetTiles(bench, this.#surface, layer, null, true);
     this.#thinned = [...picture.plane(layer, THINNER).keys()].sort((a, b) => a - b);
   }
 
@@ -52,9 +50,9 @@ class LayerFlow {
   step(): void {
     const waiting = this.#thinned.slice(MOST_TILES);
     const keys = this.#reached(this.#thinned.slice(0, MOST_TILES));
-    this.tiles.wake(keys);
-    const awake = keys.filter((key) => this.tiles.at(key) !== 0);
-    this.#run(awake, (key) => [TAPE.thinField, this.tiles.at(key), this.#field(key)]);
+    this.#tiles.wake(keys);
+    const awake = keys.filter((key) => this.#tiles.at(key) !== 0);
+    this.#run(awake, (key) => [TAPE.thinField, this.#tiles.at(key), this.#field(key)]);
     const { f32 } = this.bench.store.heap;
     const most = (key: number, word: number): number =>
       f32[((this.#fields.get(key) ?? 0) >> 2) + word] as number;
@@ -77,17 +75,17 @@ class LayerFlow {
     for (const [direction, odd] of PHASES) {
       this.#run(running, (key) => {
         const next = direction ? key + tileKey(0, 1) : key + tileKey(1, 0);
-        const other = isRunning.has(next) ? this.tiles.at(next) : 0;
+        const other = isRunning.has(next) ? this.#tiles.at(next) : 0;
         const fields = [this.#field(key), other ? this.#field(next) : 0];
         return [
-          ...[TAPE.thinRun, this.tiles.at(key), other, ...fields, direction, odd],
+          ...[TAPE.thinRun, this.#tiles.at(key), other, ...fields, direction, odd],
           realWord(this.#gravity),
         ];
       });
     }
     for (const key of running) {
       const [left, top] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
-      this.tiles.stain(key, left, top, left + TILE_SIDE, top + TILE_SIDE);
+      this.#tiles.stain(key, left, top, left + TILE_SIDE, top + TILE_SIDE);
     }
   }
 
@@ -128,10 +126,14 @@ class LayerFlow {
     this.#fields.clear();
   }
 
+  show(): number[] {
+    return this.#tiles.show();
+  }
+
   end(): StrokeTile[] {
     this.#free();
     // Too little is left to move anything: it is let go.
-    return this.tiles.finish(this.isAtRest);
+    return this.#tiles.finish(this.isAtRest);
   }
 }
 
@@ -154,41 +156,6 @@ function withNeighbours(key: number): Box {
   };
 }
 
-/**
- * Thinned paint that runs as time passes, on all layers and on the slab. What it works is kept unpacked from its
- * first step to its end: so many steps give the same whether they are taken at once or one by one.
- */
-export class Flow {
-  #layers: LayerFlow[];
-
-  constructor(bench: Bench, picture: Picture) {
-    const owners = [...picture.structure.layers.map(({ id }) => id), SLAB];
-    this.#layers = owners
-      .filter((id) => isThinned(picture, id))
-      .map((id) => new LayerFlow(bench, picture, id));
-  }
-
-  /** Whether nothing runs any more. */
-  get isAtRest(): boolean {
-    return this.#layers.every(({ isAtRest }) => isAtRest);
-  }
-
-  /** Lets `steps` steps of time pass, or fewer where all has come to rest. Returns what has changed. */
-  step(steps: number): Flowed[] {
-    for (let i = 0; i < steps && !this.isAtRest; i++)
-      for (const flow of this.#layers) if (!flow.isAtRest) flow.step();
-    return this.#layers.map(({ layer, tiles }) => ({ layer, keys: tiles.show() }));
-  }
-
-  /** Packs everything. Returns what has changed, layer by layer. */
-  end(): { layer: string; tiles: StrokeTile[] }[] {
-    return this.#layers.map((flow) => ({ layer: flow.layer, tiles: flow.end() }));
-  }
-}
-
-const isThinned = (picture: Picture, layer: string): boolean =>
+/** Whether thinner is left in a layer, or in what lies on the slab. */
+export const isThinned = (picture: Picture, layer: string): boolean =>
   (picture.planes.get(layer)?.get(THINNER)?.size ?? 0) > 0;
-
-/** Whether anything may run in a picture. */
-export const mayFlow = (picture: Picture): boolean =>
-  picture.structure.layers.some(({ id }) => isThinned(picture, id)) || isThinned(picture, SLAB);

@@ -1,0 +1,118 @@
+import { BLOCK_BYTES, ROW_BYTES } from "../layout";
+import {
+  CELLS, cellsOf, COVER, hangs, HEIGHT, cellRow, LIFTS, MOIST, PAINT_ROW, PAINT_TABLE, RESIST, SALT, SETTLED, WATER,
+} from "./film";
+
+/**
+ * What a brush leaves in a wash, and takes from it. A stroke covers each cell once, as far as its marks cover it
+ * at most; what that grows by brings water and paint, or takes them.
+ *
+ * A mark is sixteen f32: place, radii along and across, cosine and sine of its angle, how wide its edge is (px), 1 for
+ * a square tip, water, load, how much of the tooth it meets (0: all of it), and how much salt it strews; the last are free.
+ */
+const MARK_BYTES: usize = 64;
+/** What a brush does. */
+const LAY: i32 = 0;
+const THIRST: i32 = 1;
+/** So thin a film does not run: paint stays where the tooth took it. */
+const DRY_BRUSH: f32 = 0.12;
+
+// @ts-ignore: decorator
+@inline function smooth(t: f32): f32 {
+  const held = min<f32>(1, max<f32>(0, t));
+  return held * held * (<f32>3 - 2 * held);
+}
+
+/** How far a mask (0: none) lets a stroke into a cell. */
+function opened(mask: usize, x: i32, y: i32): f32 {
+  if (!mask) return 1;
+  const at = mask + ROW_BYTES * <usize>(2 * y) + BLOCK_BYTES * <usize>(x >> 2) + 48 + (<usize>((2 * x) & 7) << 1);
+  const sum = <i32>load<u16>(at) + <i32>load<u16>(at, 2) + <i32>load<u16>(at + ROW_BYTES) + <i32>load<u16>(at + ROW_BYTES, 2);
+  return <f32>sum * <f32>(1.0 / (4.0 * 32767.0));
+}
+
+// @ts-ignore: decorator
+@inline function num(mark: usize, index: usize): f32 {
+  return load<f32>(mark + (index << 2));
+}
+
+/** How far a mark covers a place, 0…1. */
+function covers(mark: usize, x: f32, y: f32): f32 {
+  const dx = x - num(mark, 0), dy = y - num(mark, 1);
+  const long = num(mark, 2), short = num(mark, 3);
+  const u = Mathf.abs(dx * num(mark, 4) + dy * num(mark, 5)), v = Mathf.abs(dy * num(mark, 4) - dx * num(mark, 5));
+  const within = num(mark, 7) > 0
+    ? min<f32>(long - u, short - v)
+    : (<f32>1 - Mathf.sqrt((u / long) * (u / long) + (v / short) * (v / short))) * min<f32>(long, short);
+  // A tip thinner than a cell covers it in part.
+  const full = min<f32>(1, short);
+  const edge = num(mark, 6);
+  return full * smooth(edge > 2.5 ? within / edge : within / edge + 0.5);
+}
+
+/** What four paints and more lose to a thirsty brush, or bring up. */
+function takeUp(i: usize, state: usize, by: f32, rub: f32, slots: i32, numbers: usize): void {
+  const w = load<f32>(state + WATER + i);
+  const isDry = w < 0.02;
+  for (let slot = 0; slot < slots; slot++) {
+    const at = state + hangs(slot) + i;
+    const d = load<f32>(at + SETTLED), lifts = load<f32>(numbers + PAINT_TABLE + PAINT_ROW * <usize>slot + LIFTS);
+    const up = d * min<f32>(1, rub * lifts * by);
+    store<f32>(at + SETTLED, d - up);
+    const p = load<f32>(at) + up;
+    store<f32>(at, isDry ? p - up : p - p * min<f32>(1, <f32>0.7 * by));
+  }
+  store<f32>(state + WATER + i, w - w * min<f32>(1, <f32>0.7 * by));
+  const s = load<f32>(state + MOIST + i);
+  store<f32>(state + MOIST + i, s - <f32>0.3 * by * s);
+}
+
+function lay(i: usize, state: usize, by: f32, cover: f32, mark: usize, slot: i32): void {
+  const open = <f32>1 - load<f32>(state + RESIST + i);
+  const water = num(mark, 8), loaded = num(mark, 9), salt = num(mark, 11);
+  if (salt > 0) {
+    store<f32>(state + SALT + i, load<f32>(state + SALT + i) + salt * by);
+    return;
+  }
+  store<f32>(state + WATER + i, load<f32>(state + WATER + i) + water * by * open);
+  const c = cover * open;
+  store<f32>(state + COVER + i, max<f32>(load<f32>(state + COVER + i), c));
+  const damp = min<f32>(0.35, <f32>0.7 * water) * min<f32>(1, 4 * cover);
+  store<f32>(state + MOIST + i, max<f32>(load<f32>(state + MOIST + i), damp * open));
+  if (slot < 0 || loaded <= 0) return;
+  const at = state + hangs(slot) + i + (water < DRY_BRUSH ? SETTLED : 0);
+  store<f32>(at, load<f32>(at) + loaded * by * open);
+}
+
+/**
+ * Lays marks on a tile. `covered`: how far the stroke has covered its cells so far, 32 × 32 f32; `what`: 0 lays
+ * (paint into `slot`, −1: clear water), 1 takes up, `rub` times as strongly; `mask`: a tile that is open where the stroke may go, or 0.
+ */
+export function washMarks(
+  state: usize, covered: usize, px: i32, py: i32, marks: usize, count: i32, what: i32, slot: i32, rub: f32, mask: usize,
+  slots: i32, numbers: usize, paper: usize, side: i32,
+): void {
+  const heights = cellsOf(paper, side, HEIGHT, px, py), row = cellRow(side);
+  for (let n = 0; n < count; n++) {
+    const mark = marks + MARK_BYTES * <usize>n;
+    const far = max<f32>(num(mark, 2), num(mark, 3)) * (num(mark, 7) > 0 ? <f32>1.4143 : <f32>1) + 2;
+    const x0 = max<i32>(0, <i32>((num(mark, 0) - far - <f32>px) * 0.5)), y0 = max<i32>(0, <i32>((num(mark, 1) - far - <f32>py) * 0.5));
+    const x1 = min<i32>(CELLS - 1, <i32>((num(mark, 0) + far - <f32>px) * 0.5)), y1 = min<i32>(CELLS - 1, <i32>((num(mark, 1) + far - <f32>py) * 0.5));
+    if (num(mark, 0) + far < <f32>px || num(mark, 1) + far < <f32>py) continue;
+    const tooth = num(mark, 10);
+    for (let y = y0; y <= y1; y++) {
+      for (let x = x0; x <= x1; x++) {
+        const i = <usize>(y * CELLS + x) << 2;
+        let cover = covers(mark, <f32>(px + 2 * x + 1), <f32>(py + 2 * y + 1));
+        const before = load<f32>(covered + i);
+        if (cover <= before) continue;
+        if (tooth > 0) cover *= smooth((cover * tooth - <f32>1 + load<f32>(heights + row * <usize>y + (<usize>x << 2)) + <f32>0.16) * <f32>(1.0 / 0.32));
+        cover *= opened(mask, x, y);
+        if (cover <= before) continue;
+        store<f32>(covered + i, cover);
+        if (what == THIRST) takeUp(i, state, cover - before, rub, slots, numbers);
+        else lay(i, state, cover - before, cover, mark, slot);
+      }
+    }
+  }
+}

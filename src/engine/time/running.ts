@@ -1,0 +1,14 @@
+import { type StrokeTile } from "../stroke/stroke";
+
+/** What goes on in a layer by itself as time passes. What it works is kept unpacked from its first step to its end. */
+export interface Running {
+  readonly layer: string;
+  /** Whether nothing goes on any more. */
+  readonly isAtRest: boolean;
+  /** Lets 1/30 s pass. */
+  step(): void;
+  /** Shows what has changed, or as much of it as there is time for. Returns the keys of those tiles. */
+  show(): number[];
+  /** Packs everything. Returns all that has changed. */
+  end(): StrokeTile[];
+}

@@ -1,0 +1,41 @@
+import { type Picture } from "../picture/picture";
+import { type Bench, type StrokeTile } from "../stroke/stroke";
+import { type Running } from "../time/running";
+import { USUAL_WASH } from "./wash-state";
+import { WATER } from "./wash-planes";
+import { WashTiles } from "./wash-tiles";
+
+/** Steps of water in one of time. */
+const STEPS = 2;
+/** Tiles that are shown at once, so that the pen never waits long. */
+const MOST_SHOWN = 96;
+
+/** What is wet of a layer's washes, while time passes. */
+export class RunningWash implements Running {
+  #tiles: WashTiles;
+  isAtRest = false;
+
+  /** `heat`: how much sooner it dries than by itself. */
+  constructor(
+    bench: Bench,
+    picture: Picture,
+    readonly layer: string,
+    heat = 1,
+  ) {
+    const { wash = USUAL_WASH } = picture.layer(layer);
+    this.#tiles = new WashTiles(bench, picture, layer, wash, WATER, heat);
+    this.#tiles.wake([...picture.plane(layer, WATER).keys()].sort((a, b) => a - b));
+  }
+
+  step(): void {
+    for (let i = 0; i < STEPS && !this.isAtRest; i++) this.isAtRest = !this.#tiles.step();
+  }
+
+  show(): number[] {
+    return this.#tiles.show(MOST_SHOWN);
+  }
+
+  end(): StrokeTile[] {
+    return this.#tiles.finish(this.isAtRest);
+  }
+}

@@ -1,0 +1,336 @@
+import { hexToRgb, rgbToHex } from "../colour/oklch";
+import { type Layer, type Picture, workableLayer } from "../picture/picture";
+import { Refusal } from "../picture/refusal";
+import { colourOf, mixed, paintOf } from "../pigment/pigment";
+import { Inside } from "../select/inside";
+import { Chance } from "../stroke/chance";
+import { mixPoint, type PathPoint } from "../stroke/path";
+import { PathStroke } from "../stroke/path-stroke";
+import { type Bench, NATURAL_PPI, type StrokeStart } from "../stroke/stroke";
+import {
+  type Box,
+  emptyBox,
+  growBox,
+  TILE_BYTES,
+  TILE_SIDE,
+  tileColumn,
+  tileRow,
+  tilesIn,
+} from "../tiles/layout";
+import { JOIN, realWord, TAPE } from "../tiles/tape";
+import { nearestPair, washPaint } from "./paints";
+import { MOST_PAINTS, USUAL_WASH, type Wash, type WashPaint } from "./wash-state";
+import { type WashBrush } from "./wash";
+import { isWashWet, REST, WATER } from "./wash-planes";
+import { type From, WashTiles } from "./wash-tiles";
+
+/** See `kernels/water/mark.ts`. */
+const MARK_WORDS = 16;
+const MOST_MARKS = 4096;
+const WHAT = { lay: 0, thirst: 1 } as const;
+const CELL_BYTES = 4096;
+/** From mark to mark, as a share of the tip's shorter radius, and in px at least. */
+const SPACING = 0.12;
+const LEAST_SPACING = 1;
+/** From place to place where drops fall, in widths. */
+const DROPS_APART = 0.12;
+/** Water that softens an edge, films. */
+const SOFTENS = 0.35;
+/** How strongly a thirsty brush rubs. */
+const RUBS = 0.55;
+/** Salt grows arms: how many, how far (px at 300 ppi), and how little is in them. */
+const ARMS = { count: 6, steps: 3, apart: 2.4, share: 0.35 };
+
+/** A stroke of water and paint: each place is covered once, as far as the tip covers it at most. */
+export class WashStroke extends PathStroke {
+  readonly tiles: WashTiles;
+  readonly carried = null;
+  #style: WashBrush;
+  #wash: Wash;
+  /** Which paint it lays; −1: clear water. */
+  #slot: number;
+  #inside: Inside;
+  #marks: number;
+  #count = 0;
+  #box: Box = emptyBox();
+  #covered = new Map<number, number>();
+  #masks = new Map<number, number>();
+  #chance: Chance;
+  #perPixel: number;
+  #since = 0;
+  #way = 0;
+  #dropped = 0;
+  #dir = { x: 1, y: 0 };
+
+  /** @throws Refusal where the layer may not be worked on */
+  constructor(bench: Bench, picture: Picture, start: StrokeStart, style: WashBrush) {
+    const layer = workableLayer(picture, start.layer, start.plane);
+    if (layer.lockTransparency)
+      throw new Refusal(`The transparency of “${layer.name}” is locked. Unlock it to lay a wash.`);
+    super(bench, picture, start);
+    this.#style = style;
+    this.#inside = new Inside(bench, picture, start.layer, start.frame);
+    this.#chance = new Chance(start.seed ^ 0x3c91);
+    this.#perPixel = picture.header.ppi / NATURAL_PPI;
+    this.#marks = bench.store.heap.allocate(MOST_MARKS * MARK_WORDS * 4);
+    const isWet = isWashWet(picture, start.layer);
+    const lays = start.mode === "paint" && style.load > 0 && !style.drops?.salt;
+    const from = fromFor(picture, layer, lays, isWet);
+    const paints = from === null ? [] : (layer.wash ?? USUAL_WASH).paints;
+    const known = { ...(layer.wash ?? USUAL_WASH), paints };
+    const paint = lays ? washPaint(picture, start.colour) : null;
+    const at = paint ? paints.findIndex(({ colour }) => colour === paint.colour) : -1;
+    if (paint && at < 0 && paints.length === MOST_PAINTS) {
+      this.tiles = new WashTiles(bench, picture, start.layer, known, from);
+      this.#wash = this.#joined(known, paint);
+      this.#slot = MOST_PAINTS - 1;
+      return;
+    }
+    this.#slot = paint && at < 0 ? paints.length : at;
+    this.#wash = paint && at < 0 ? { ...known, paints: [...paints, paint] } : known;
+    this.tiles = new WashTiles(bench, picture, start.layer, this.#wash, from);
+  }
+
+  /** What the layer's washes are after it. */
+  get changes(): Partial<Layer> {
+    return { wash: this.#wash };
+  }
+
+  /** Makes room for another paint: the two that are nearest each other are taken for one, as much of each as there is. */
+  #joined(known: Wash, paint: WashPaint): Wash {
+    this.tiles.wake([...this.picture.plane(this.start.layer, this.tiles.from ?? WATER).keys()]);
+    const [into, gone] = nearestPair(known.paints);
+    const amounts = this.tiles.amounts();
+    const [a, b] = [known.paints[into] as WashPaint, known.paints[gone] as WashPaint];
+    const [na, nb] = [amounts[into] as number, amounts[gone] as number];
+    const share = na + nb > 0 ? nb / (na + nb) : 0;
+    const between = (x: number, y: number): number => x + (y - x) * share;
+    const both = mixed([
+      [1 - share, paintOf(hexToRgb(a.colour))],
+      [share, paintOf(hexToRgb(b.colour))],
+    ]);
+    const joined: WashPaint = {
+      colour: rgbToHex(colourOf(both)),
+      granulates: between(a.granulates, b.granulates),
+      stains: between(a.stains, b.stains),
+    };
+    const last = MOST_PAINTS - 1;
+    this.tiles.joinPaints(into, gone, last);
+    const paints = known.paints.with(into, joined);
+    const wash = {
+      ...known,
+      paints: [...paints.with(gone, paints[last] as WashPaint).slice(0, last), paint],
+    };
+    this.tiles.setWash(wash);
+    return wash;
+  }
+
+  protected finish(): ReturnType<WashTiles["finish"]> {
+    return this.tiles.finish(false);
+  }
+
+  protected free(): void {
+    const { heap } = this.bench.store;
+    heap.free(this.#marks, MOST_MARKS * MARK_WORDS * 4);
+    for (const address of this.#covered.values()) heap.free(address, CELL_BYTES);
+    for (const address of this.#masks.values()) heap.free(address, TILE_BYTES);
+    this.#inside.free();
+  }
+
+  protected setDown(point: PathPoint, dirX: number, dirY: number): void {
+    this.#dir = { x: dirX, y: dirY };
+    this.#leave(point);
+  }
+
+  protected goTo(point: PathPoint, way: number, dirX: number, dirY: number): void {
+    if (way < 1e-6) return;
+    const from = this.last as PathPoint;
+    this.#dir = { x: dirX, y: dirY };
+    const apart = this.#apart(point.pressure);
+    let gone = 0;
+    while (this.#since + (way - gone) >= apart) {
+      gone += apart - this.#since;
+      this.#since = 0;
+      this.#way += apart;
+      this.#leave(mixPoint(from, point, gone / way, point.s));
+    }
+    this.#since += way - gone;
+  }
+
+  protected goBeyond(_point: PathPoint, way: number): void {
+    this.#way += way;
+  }
+
+  /** The tip leaves all that is due. */
+  protected settle(): void {
+    this.#flush();
+  }
+
+  protected liftUp(): void {
+    if (this.last) this.#leave(this.last);
+    this.#flush();
+  }
+
+  #apart(pressure: number): number {
+    const { drops, depth } = this.#style;
+    if (drops) return Math.max(LEAST_SPACING, this.start.size * DROPS_APART);
+    return Math.max(LEAST_SPACING, this.#radius(pressure) * depth * SPACING);
+  }
+
+  #radius(pressure: number): number {
+    return (this.start.size / 2) * (1 - 0.65 * this.#style.narrows * (1 - pressure));
+  }
+
+  /** How much of a load is left after the way so far. */
+  get #left(): number {
+    const gone = this.#way / (this.#style.run * this.start.size);
+    return 1 / (1 + gone * gone);
+  }
+
+  /** Water and paint that a mark brings. */
+  #brings(): { water: number; load: number } {
+    const { style, left } = { style: this.#style, left: this.#left };
+    const { mode, strength, water } = this.start;
+    if (mode === "blend") return { water: SOFTENS * water, load: 0 };
+    return {
+      water: style.water * water * (0.35 + 0.65 * left),
+      load: style.load * strength * left,
+    };
+  }
+
+  #leave(point: PathPoint): void {
+    if (this.#style.drops && this.start.mode === "paint") return this.#drop(point);
+    const { outline, depth, turns, soft, tooth } = this.#style;
+    const long = Math.max(0.6, this.#radius(point.pressure));
+    const short = Math.max(0.6, long * depth);
+    const [cos, sin] = turns ? [-this.#dir.y, this.#dir.x] : [1, 0];
+    const edge = Math.max(2, 2 * soft * short);
+    const { water, load } = this.#brings();
+    const rub = this.start.mode === "paint" ? tooth * (0.7 + 0.6 * point.pressure) : 0;
+    this.#put([
+      ...[point.x, point.y, long, short, cos, sin, edge, outline === "square" ? 1 : 0],
+      ...[water, load, rub, 0],
+    ]);
+  }
+
+  /** Drops that fall around the tip, most of them small. */
+  #drop(point: PathPoint): void {
+    const { drops } = this.#style;
+    if (!drops) return;
+    const far = this.#radius(point.pressure);
+    const { water, load } = this.#brings();
+    const chance = this.#chance;
+    const whole = Math.floor(drops.count);
+    const first = this.#dropped;
+    const count = whole + (chance.at(first) < drops.count - whole ? 1 : 0);
+    this.#dropped += 1;
+    for (let i = 0; i < count; i++) {
+      const at = this.#dropped;
+      this.#dropped += 4 + ARMS.count * 2;
+      const [u, v] = [chance.at(at) * 2 - 1, chance.at(at + 1) * 2 - 1];
+      // Out of a square: those in its corners fall nowhere.
+      if (u * u + v * v > 1) continue;
+      const large = chance.at(at + 2);
+      const radius =
+        (drops.least + (drops.most - drops.least) * large * large * large) * this.#perPixel;
+      const [x, y] = [point.x + u * far, point.y + v * far];
+      const salt = drops.salt * (0.3 + 0.7 * large);
+      this.#put([x, y, radius, radius, 1, 0, 2, 0, water, load, 0, salt]);
+      if (salt > 0) this.#arms(x, y, salt, at + 4);
+    }
+  }
+
+  #arms(x: number, y: number, salt: number, at: number): void {
+    for (let arm = 0; arm < ARMS.count; arm++) {
+      const [u, v] = [this.#chance.at(at + arm * 2) - 0.5, this.#chance.at(at + arm * 2 + 1) - 0.5];
+      const length = Math.sqrt(u * u + v * v);
+      if (length < 0.05) continue;
+      for (let step = 1; step <= ARMS.steps; step++) {
+        const far = (step * ARMS.apart * this.#perPixel) / length;
+        const share = (ARMS.share * (ARMS.steps + 1 - step)) / ARMS.steps;
+        this.#put([x + u * far, y + v * far, 1.2, 1.2, 1, 0, 2, 0, 0, 0, 0, salt * share]);
+      }
+    }
+  }
+
+  #put(mark: readonly number[]): void {
+    if (this.#count === MOST_MARKS) this.#flush();
+    const { f32 } = this.bench.store.heap;
+    f32.set(mark, (this.#marks >> 2) + this.#count++ * MARK_WORDS);
+    const [x = 0, y = 0, long = 0, short = 0] = mark;
+    const far = Math.max(long, short) * (mark[7] ? 1.4143 : 1) + 2;
+    growBox(this.#box, { left: x - far, top: y - far, right: x + far, bottom: y + far });
+  }
+
+  /** Carries out the marks that wait. */
+  #flush(): void {
+    const count = this.#count;
+    if (count === 0) return;
+    const box = this.#box;
+    this.#count = 0;
+    this.#box = emptyBox();
+    const { width, height } = this.picture;
+    const grown = {
+      left: box.left - 18,
+      top: box.top - 18,
+      right: box.right + 18,
+      bottom: box.bottom + 18,
+    };
+    this.tiles.wake(tilesIn(grown, width, height));
+    const { workforce } = this.bench;
+    const paper = this.bench.washPaper(this.picture);
+    const keys = tilesIn(box, width, height).filter((key) => this.#inside.reaches(key));
+    const what = this.start.mode === "lift" ? WHAT.thirst : WHAT.lay;
+    const slot = this.start.mode === "paint" ? this.#slot : -1;
+    const masks = new Map(keys.map((key) => [key, this.#mask(key)]));
+    for (const key of keys) {
+      if (workforce.isFull) workforce.run(true);
+      workforce.beginJob();
+      workforce.write(
+        ...[TAPE.washMarks, this.tiles.at(key), this.#cover(key)],
+        ...[tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE, this.#marks, count, what, slot],
+        ...[realWord(RUBS * this.start.strength), masks.get(key) ?? 0, this.tiles.slots],
+        ...[this.tiles.numbers, paper.address, paper.side],
+      );
+      workforce.endJob();
+    }
+    workforce.run(keys.length > 3);
+    this.tiles.stain(box);
+  }
+
+  /** How far the stroke has covered a tile's cells so far. */
+  #cover(key: number): number {
+    const known = this.#covered.get(key);
+    if (known !== undefined) return known;
+    const { heap } = this.bench.store;
+    const made = heap.allocate(CELL_BYTES);
+    heap.u8.fill(0, made, made + CELL_BYTES);
+    this.#covered.set(key, made);
+    return made;
+  }
+
+  /** All that holds the stroke back on a tile in one mask; 0: nothing does. */
+  #mask(key: number): number {
+    const [first, ...others] = this.#inside.masks(key);
+    if (first === undefined) return 0;
+    if (others.length === 0) return first;
+    const known = this.#masks.get(key);
+    if (known !== undefined) return known;
+    const { store, workforce } = this.bench;
+    const made = store.heap.allocate(TILE_BYTES);
+    store.kernels.copyBytes(made, first, TILE_BYTES);
+    workforce.beginJob();
+    for (const other of others) workforce.write(TAPE.joinMasks, made, other, JOIN.and);
+    workforce.endJob();
+    workforce.run(false);
+    this.#masks.set(key, made);
+    return made;
+  }
+}
+
+/** What a stroke works on: what is wet; what is at rest, where it brings no paint; else it begins another coat. */
+function fromFor(picture: Picture, layer: Layer, lays: boolean, isWet: boolean): From {
+  if (isWet) return WATER;
+  const rests = (picture.planes.get(layer.id)?.get(REST)?.size ?? 0) > 0;
+  return !lays && rests ? REST : null;
+}

@@ -1,0 +1,428 @@
+import { COLOUR, type Picture, type PlaneName } from "../picture/picture";
+import { type Bench, type StrokeTile } from "../stroke/stroke";
+import {
+  type Box,
+  TILE_BYTES,
+  TILE_SIDE,
+  tileColumn,
+  tileKey,
+  tileRow,
+  tilesIn,
+} from "../tiles/layout";
+import { TAPE } from "../tiles/tape";
+import { type Tile } from "../tiles/tile-store";
+import { NUMBERS_BYTES, writeNumbers } from "./paints";
+import { FLAT, type Wash } from "./wash-state";
+import { PAINTS, REST, WASHED, WATER } from "./wash-planes";
+
+/** Words of a state: its plane that says no more than that a tile belongs to the wash. */
+const MARKER = (7 * 4096) / 4;
+/** Paint shows so far beyond its cell, px. */
+const REACH = 18;
+/** Words that a step says of a tile: see `kernels/water/step.ts`. */
+const STATS_BYTES = 32;
+/** Threads are woken for more tiles than this. */
+const TOGETHER_FROM = 3;
+
+type Worked = {
+  key: number;
+  /** What is dry below. */
+  under: Tile | null;
+  colourBefore: Tile | null;
+  colour: Tile;
+  /** Its state, and where the next step of it is written (0: nowhere yet). */
+  now: number;
+  next: number;
+  /** What the last step said of it; 0 before the first. */
+  stats: number;
+  /** Rows that have changed since they were shown. */
+  stale: [top: number, bottom: number] | null;
+};
+
+/** Where the state of a layer's washes comes from: what is wet, what is at rest, or nothing. */
+export type From = typeof WATER | typeof REST | null;
+
+/**
+ * The tiles of a layer's washes while a stroke or time works them. Each is unpacked when it is first reached and
+ * shown in the layer's colour as it changes.
+ */
+export class WashTiles {
+  #worked = new Map<number, Worked>();
+  #numbers: number;
+  #lots: number;
+
+  constructor(
+    readonly bench: Bench,
+    readonly picture: Picture,
+    readonly layer: string,
+    public wash: Wash,
+    readonly from: From,
+    readonly heat = 1,
+  ) {
+    const { heap } = bench.store;
+    this.#numbers = heap.allocate(NUMBERS_BYTES);
+    this.#writeNumbers();
+    this.#lots = 1 + Math.max(1, Math.ceil(wash.paints.length / 4));
+  }
+
+  #writeNumbers(): void {
+    const tilt = this.picture.structure.tilt ?? FLAT;
+    writeNumbers(this.bench.store.heap, this.#numbers, this.wash, tilt, this.heat);
+  }
+
+  /** Takes other paints for those in it, as many. */
+  setWash(wash: Wash): void {
+    this.wash = wash;
+    this.#writeNumbers();
+  }
+
+  get slots(): number {
+    return this.wash.paints.length;
+  }
+
+  get numbers(): number {
+    return this.#numbers;
+  }
+
+  get keys(): number[] {
+    return [...this.#worked.keys()];
+  }
+
+  get #stateBytes(): number {
+    return this.#lots * TILE_BYTES;
+  }
+
+  #plane(name: PlaneName): Map<number, Tile> {
+    return this.picture.plane(this.layer, name);
+  }
+
+  #address(tile: Tile | null | undefined): number {
+    const { store } = this.bench;
+    return tile ? store.address(tile) : store.nothing;
+  }
+
+  /** Planes that a state comes from and goes to. */
+  #planesFor(water: PlaneName): PlaneName[] {
+    return [water, ...PAINTS.slice(0, this.#lots - 1)];
+  }
+
+  /** Makes tiles ready, and those around them that belong to the wash. */
+  wake(keys: readonly number[]): void {
+    for (const key of keys) if (!this.#worked.has(key)) this.#begin(key);
+    if (!this.from) return;
+    const known = this.#plane(this.from);
+    for (const key of keys)
+      for (const near of around(key))
+        if (near >= 0 && known.has(near) && !this.#worked.has(near)) this.#begin(near);
+  }
+
+  #begin(key: number): void {
+    const { store } = this.bench;
+    const { heap, kernels } = store;
+    const belongs = this.from !== null && this.#plane(this.from).has(key);
+    const colourBefore = this.#plane(COLOUR).get(key) ?? null;
+    const colour = store.create();
+    kernels.copyBytes(colour.address, this.#address(colourBefore), TILE_BYTES);
+    const now = heap.allocate(this.#stateBytes);
+    this.#planesFor(this.from ?? WATER).forEach((name, i) => {
+      const tile = belongs ? this.#plane(name).get(key) : null;
+      kernels.copyBytes(now + i * TILE_BYTES, this.#address(tile), TILE_BYTES);
+    });
+    heap.f32[(now >> 2) + MARKER] = 1;
+    const under = belongs ? (this.#plane(WASHED).get(key) ?? null) : colourBefore;
+    this.#worked.set(key, {
+      key,
+      under,
+      colourBefore,
+      colour,
+      now,
+      next: 0,
+      stats: 0,
+      stale: null,
+    });
+    this.#plane(COLOUR).set(key, colour);
+  }
+
+  /** Where a tile's state is; 0 where it is not worked. */
+  at(key: number): number {
+    return this.#worked.get(key)?.now ?? 0;
+  }
+
+  /** Notes that what lies in a box of picture px has changed. */
+  stain({ left, top, right, bottom }: Box): void {
+    const reached = {
+      left: left - REACH,
+      top: top - REACH,
+      right: right + REACH,
+      bottom: bottom + REACH,
+    };
+    for (const key of tilesIn(reached, this.picture.width, this.picture.height)) {
+      const worked = this.#worked.get(key);
+      if (!worked) continue;
+      const py = tileRow(key) * TILE_SIDE;
+      const first = Math.max(0, Math.floor(reached.top - py) & ~1);
+      const last = Math.min(TILE_SIDE, (Math.ceil(reached.bottom - py) + 1) & ~1);
+      if (last <= first) continue;
+      const stale = (worked.stale ??= [first, last]);
+      stale[0] = Math.min(stale[0], first);
+      stale[1] = Math.max(stale[1], last);
+    }
+  }
+
+  /** Shows what has changed, `most` tiles of it. Returns their keys. */
+  show(most = Infinity): number[] {
+    const { workforce } = this.bench;
+    const shown: number[] = [];
+    for (const worked of this.#worked.values()) {
+      if (!worked.stale) continue;
+      if (shown.length >= most) break;
+      if (workforce.isFull) workforce.run(true);
+      workforce.beginJob();
+      this.#writeShow(worked, worked.stale);
+      workforce.endJob();
+      worked.stale = null;
+      shown.push(worked.key);
+    }
+    workforce.run(shown.length > TOGETHER_FROM);
+    return shown;
+  }
+
+  #writeShow({ key, colour, under }: Worked, [top, bottom]: readonly [number, number]): void {
+    const { store, workforce } = this.bench;
+    const paper = this.bench.washPaper(this.picture);
+    workforce.write(
+      ...[
+        TAPE.developWash,
+        store.address(colour),
+        this.#address(under),
+        ...this.#hood(key),
+        this.slots,
+      ],
+      ...[tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE, paper.address, paper.side],
+      ...[this.#numbers, top, bottom],
+    );
+  }
+
+  #hood(key: number): number[] {
+    return around(key).map((near) => this.at(near));
+  }
+
+  /**
+   * Lets 1/60 s pass for tiles that water is in, and those it may reach. What it says of a tile counts for the next
+   * step, so that it is the same however often the work is put down in between.
+   * @returns whether any water is left
+   */
+  step(): boolean {
+    const { heap } = this.bench.store;
+    for (const worked of this.#worked.values()) if (!worked.stats) this.#look(worked);
+    const active = new Set<number>();
+    for (const { key, stats } of this.#worked.values()) {
+      const at = stats >> 2;
+      if ((heap.f32[at] as number) <= 0 && (heap.f32[at + 1] as number) <= 0) continue;
+      active.add(key);
+      for (const near of this.#reachedFrom(key, at)) active.add(near);
+    }
+    if (active.size === 0) return false;
+    const keys = [...active].sort((a, b) => a - b);
+    for (const key of keys) if (!this.#worked.has(key)) this.#begin(key);
+    this.#runStep(keys);
+    return true;
+  }
+
+  /** Tiles that what covers the sides of a tile may come to. */
+  #reachedFrom(key: number, at: number): number[] {
+    const { f32 } = this.bench.store.heap;
+    const [left = 0, right = 0, above = 0, below = 0] = f32.subarray(at + 2, at + 6);
+    const [column, row] = [tileColumn(key), tileRow(key)];
+    const reached: number[] = [];
+    for (const [v, vertical] of [
+      [-1, above],
+      [0, 1],
+      [1, below],
+    ] as const)
+      for (const [u, across] of [
+        [-1, left],
+        [0, 1],
+        [1, right],
+      ] as const) {
+        if (vertical <= 0 || across <= 0 || (u === 0 && v === 0)) continue;
+        const [x, y] = [(column + u) * TILE_SIDE, (row + v) * TILE_SIDE];
+        if (x < 0 || y < 0 || x >= this.picture.width || y >= this.picture.height) continue;
+        reached.push(tileKey(column + u, row + v));
+      }
+    return reached;
+  }
+
+  /** What a tile holds, before its first step. */
+  #look(worked: Worked): void {
+    const { heap } = this.bench.store;
+    worked.stats = heap.allocate(STATS_BYTES);
+    const { workforce } = this.bench;
+    workforce.beginJob();
+    workforce.write(TAPE.lookAtWash, worked.now, worked.stats);
+    workforce.endJob();
+    workforce.run(false);
+  }
+
+  #runStep(keys: readonly number[]): void {
+    const { workforce, store } = this.bench;
+    const { heap } = store;
+    const paper = this.bench.washPaper(this.picture);
+    const { width, height } = this.picture;
+    const stepped = keys.map((key) => this.#worked.get(key) as Worked);
+    for (const worked of stepped) {
+      worked.next ||= heap.allocate(this.#stateBytes);
+      worked.stats ||= heap.allocate(STATS_BYTES);
+      if (workforce.isFull) workforce.run(true);
+      workforce.beginJob();
+      workforce.write(
+        ...[TAPE.washStep, worked.now, worked.next, ...this.#hood(worked.key), this.slots],
+        ...[tileColumn(worked.key) * TILE_SIDE, tileRow(worked.key) * TILE_SIDE, width, height],
+        ...[paper.address, paper.side, this.#numbers, worked.stats],
+      );
+      workforce.endJob();
+    }
+    workforce.run(stepped.length > TOGETHER_FROM);
+    for (const worked of stepped) {
+      [worked.now, worked.next] = [worked.next, worked.now];
+      heap.f32[(worked.now >> 2) + MARKER] = 1;
+      this.stain(tileBox(worked.key));
+    }
+  }
+
+  /** Two paints become one: the second's amounts are added to the first's, and the last paint takes its place. */
+  joinPaints(into: number, gone: number, last: number): void {
+    const { f32 } = this.bench.store.heap;
+    for (const { now } of this.#worked.values())
+      for (const settled of [0, 4096]) {
+        const [a, b, c] = [into, gone, last].map((slot) => (now + hangs(slot)) / 4 + settled) as [
+          number,
+          number,
+          number,
+        ];
+        for (let i = 0; i < 1024; i++) {
+          f32[a + i] = (f32[a + i] as number) + (f32[b + i] as number);
+          f32[b + i] = f32[c + i] as number;
+          f32[c + i] = 0;
+        }
+      }
+  }
+
+  /** How much of each paint there is. */
+  amounts(): number[] {
+    const { f32 } = this.bench.store.heap;
+    return this.wash.paints.map((_, slot) => {
+      let sum = 0;
+      for (const { now } of this.#worked.values()) {
+        const at = (now + hangs(slot)) / 4;
+        for (let i = 0; i < 1024; i++)
+          sum += (f32[at + i] as number) + (f32[at + 4096 + i] as number);
+      }
+      return sum;
+    });
+  }
+
+  /**
+   * Shows and packs everything.
+   * @param isAtRest its water has gone: it is at rest
+   * @returns what has changed; the planes still hold the tiles of before but for colour
+   */
+  finish(isAtRest: boolean): StrokeTile[] {
+    const { store } = this.bench;
+    this.show();
+    const changed: StrokeTile[] = [];
+    for (const worked of this.#worked.values()) changed.push(...this.#settled(worked, isAtRest));
+    changed.push(...this.#left(isAtRest));
+    this.#free();
+    for (const { after } of changed) store.settle(after);
+    return changed;
+  }
+
+  #settled({ key, under, colour, colourBefore, now }: Worked, isAtRest: boolean): StrokeTile[] {
+    const { store } = this.bench;
+    const changed: StrokeTile[] = [{ plane: COLOUR, key, before: colourBefore, after: colour }];
+    const to = isAtRest ? REST : WATER;
+    this.#planesFor(to).forEach((plane, i) => {
+      const after = store.create();
+      store.kernels.copyBytes(after.address, now + i * TILE_BYTES, TILE_BYTES);
+      changed.push({ plane, key, before: this.#plane(plane).get(key) ?? null, after });
+    });
+    const belonged = this.from !== null && this.#plane(this.from).has(key);
+    if (!belonged) {
+      const before = this.#plane(WASHED).get(key) ?? null;
+      changed.push({
+        plane: WASHED,
+        key,
+        before,
+        after: under ? store.retain(under) : empty(store),
+      });
+    }
+    return changed;
+  }
+
+  /** What becomes of tiles that were not worked: they change from wet to at rest with the others, or are forgotten. */
+  #left(isAtRest: boolean): StrokeTile[] {
+    const { store } = this.bench;
+    const to = isAtRest ? REST : WATER;
+    const changed: StrokeTile[] = [];
+    for (const plane of [WATER, REST] as const) {
+      if (plane === to) continue;
+      for (const [key, before] of this.#plane(plane)) {
+        changed.push({ plane, key, before, after: empty(store) });
+        const moves = this.from === plane && !this.#worked.has(key);
+        if (moves) changed.push({ plane: to, key, before: null, after: store.retain(before) });
+      }
+    }
+    if (this.from) return changed;
+    for (const plane of [...PAINTS, WASHED])
+      for (const [key, before] of this.#plane(plane))
+        if (!this.#worked.has(key)) changed.push({ plane, key, before, after: empty(store) });
+    for (const plane of PAINTS.slice(this.#lots - 1))
+      for (const [key, before] of this.#plane(plane))
+        if (this.#worked.has(key)) changed.push({ plane, key, before, after: empty(store) });
+    return changed;
+  }
+
+  /** Puts everything back as it was. Returns the keys of the tiles that had changed. */
+  abandon(): number[] {
+    const { keys } = this;
+    for (const { key, colour, colourBefore } of this.#worked.values()) {
+      if (colourBefore) this.#plane(COLOUR).set(key, colourBefore);
+      else this.#plane(COLOUR).delete(key);
+      this.bench.store.release(colour);
+    }
+    this.#free();
+    return keys;
+  }
+
+  #free(): void {
+    const { heap } = this.bench.store;
+    for (const { now, next, stats } of this.#worked.values()) {
+      heap.free(now, this.#stateBytes);
+      if (next) heap.free(next, this.#stateBytes);
+      if (stats) heap.free(stats, STATS_BYTES);
+    }
+    this.#worked.clear();
+    heap.free(this.#numbers, NUMBERS_BYTES);
+  }
+}
+
+/** Where what hangs of a paint is in a state, bytes: see `kernels/water/film.ts`. */
+const hangs = (slot: number): number => TILE_BYTES * (1 + (slot >> 2)) + 4096 * (slot & 3);
+
+const empty = (store: Bench["store"]): Tile => store.plain([0, 0, 0, 0]);
+
+function tileBox(key: number): Box {
+  const [left, top] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
+  return { left, top, right: left + TILE_SIDE, bottom: top + TILE_SIDE };
+}
+
+/** A tile and the eight around it, row by row; −1 beyond the sheet's left and upper edge. */
+function around(key: number): number[] {
+  const [column, row] = [tileColumn(key), tileRow(key)];
+  const near: number[] = [];
+  for (let v = -1; v <= 1; v++)
+    for (let u = -1; u <= 1; u++)
+      near.push(column + u < 0 || row + v < 0 ? -1 : tileKey(column + u, row + v));
+  return near;
+}

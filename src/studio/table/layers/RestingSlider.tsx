@@ -1,0 +1,46 @@
+"use client";
+
+import { useRef, useState } from "react";
+
+/** A slider is let go of after this long, ms. */
+export const SLIDE_PAUSE = 350;
+
+/** A slider that sets what it is about once the hand rests. */
+export function RestingSlider({
+  id,
+  label,
+  most,
+  step = 1,
+  least = 0,
+  value,
+  settle,
+}: {
+  id: string;
+  label: string;
+  least?: number;
+  most: number;
+  step?: number;
+  value: number;
+  settle: (value: number) => Promise<unknown>;
+}) {
+  const [sliding, setSliding] = useState<number | null>(null);
+  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const slide = (next: number): void => {
+    setSliding(next);
+    clearTimeout(pause.current);
+    pause.current = setTimeout(() => void settle(next).then(() => setSliding(null)), SLIDE_PAUSE);
+  };
+  return (
+    <input
+      id={id}
+      type="range"
+      className="swell"
+      min={least}
+      max={most}
+      step={step}
+      value={sliding ?? value}
+      aria-label={label}
+      onChange={(event) => slide(Number(event.target.value))}
+    />
+  );
+}

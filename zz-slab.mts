@@ -1,0 +1,31 @@
+import { chromium } from "@playwright/test";
+import { Pen } from "./e2e/pen";
+import { line, openOil, swirl, takeBrush } from "./e2e/painter";
+import { freshTable, middle, settled } from "./e2e/table";
+const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", chromiumSandbox: false });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: "http://localhost:3417" });
+const pen = await freshTable(page, { width: 2400, height: 1800 });
+const { x, y } = await middle(page);
+await openOil(page);
+await page.getByRole("button", { name: "Slab", exact: true }).click();
+for (const c of ["#f4f2ec", "#f2d024", "#d88a2a", "#b02018", "#6d2440", "#2a4fc0", "#1d2b5e", "#2e6b4a", "#6a4a2c"]) {
+  await takeBrush(page, "Hog flat", 60, c);
+  await page.getByRole("button", { name: "Squeeze out", exact: true }).click();
+}
+const b = (await page.getByLabel("Slab: mix paint here").boundingBox())!;
+const at = (u: number, v: number): [number, number] => [b.x + (u / 960) * b.width, b.y + (v / 720) * b.height];
+await page.getByText("Keeps its paint").click();
+await page.getByRole("button", { name: "Rinse" }).click();
+const pull = async (i: number, to: [number, number]) => { await pen.stroke(line(at(66 + 92 * i, 55), to)); await pen.stroke(line(at(66 + 92 * i, 75), to)); };
+await pull(1, at(250, 300)); await pull(5, at(250, 300));
+await pen.stroke(swirl(...at(250, 310), 22, 14, 4));
+await pen.stroke(line([x - 330, y - 200], [x - 120, y - 190]));
+await pen.stroke(line([x - 330, y - 150], [x - 120, y - 140]));
+await page.getByRole("button", { name: "Rinse" }).click();
+await pull(3, at(560, 420)); await pull(0, at(600, 440));
+await pen.stroke(swirl(...at(580, 430), 26, 16, 2));
+await pen.stroke(line([x - 330, y - 60], [x - 120, y - 60]));
+await pen.stroke(line([x - 330, y + 0], [x - 120, y + 10]));
+await settled(page);
+await page.screenshot({ path: "/tmp/zz-slab.png" });
+await browser.close();
