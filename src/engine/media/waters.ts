@@ -42,7 +42,7 @@ export const waters: readonly Brush[] = [
   // Holds most, and lets it go at a touch.
   water(
     { id: "wash-mop", name: "Mop", size: 200, tags: ["water", "broad", "soft"] },
-    { soft: 0.3, narrows: 0.7, water: 1.2, run: 60 },
+    { soft: 0.12, narrows: 0.7, water: 1.2, run: 60 },
   ),
   // Long hairs: lines that do not run out.
   water(
@@ -51,7 +51,7 @@ export const waters: readonly Brush[] = [
   ),
   water(
     { id: "wash-hake", name: "Hake", size: 260, tags: ["water", "broad"] },
-    { outline: "square", depth: 0.12, turns: true, soft: 0.2, narrows: 0.2, water: 1.1, run: 40 },
+    { outline: "square", depth: 0.12, turns: true, soft: 0.1, narrows: 0.2, water: 1.1, run: 40 },
   ),
   // More paint than the wash it goes into, and less water.
   water(

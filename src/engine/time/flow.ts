@@ -2,7 +2,7 @@ import { isThinned, Thinned } from "../oil/thinned";
 import { type Picture } from "../picture/picture";
 import { SLAB } from "../slab/slab";
 import { type Bench, type StrokeTile } from "../stroke/stroke";
-import { isWashWet } from "../water/wash-planes";
+import { isWashRunning } from "../water/wash-planes";
 import { RunningWash } from "../water/running-wash";
 import { type Running } from "./running";
 
@@ -25,7 +25,7 @@ export class Flow {
   constructor(bench: Bench, picture: Picture) {
     this.#running = ownersOf(picture).flatMap((id) => [
       ...(isThinned(picture, id) ? [new Thinned(bench, picture, id)] : []),
-      ...(isWashWet(picture, id) ? [new RunningWash(bench, picture, id)] : []),
+      ...(isWashRunning(picture, id) ? [new RunningWash(bench, picture, id)] : []),
     ]);
   }
 
@@ -49,4 +49,4 @@ export class Flow {
 
 /** Whether anything may go on in a picture. */
 export const mayFlow = (picture: Picture): boolean =>
-  ownersOf(picture).some((id) => isThinned(picture, id) || isWashWet(picture, id));
+  ownersOf(picture).some((id) => isThinned(picture, id) || isWashRunning(picture, id));

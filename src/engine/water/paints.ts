@@ -46,19 +46,19 @@ const MOST_DRAWN = 0.55;
 const DRIES = 0.0025;
 const OUTLINE = 0.14;
 
-/** Writes what the kernels need to know of a wash. `heat`: how much sooner it dries than by itself. */
+/** Writes what the kernels need to know of a wash. `pace`: how soon it dries, where that is not its own. */
 export function writeNumbers(
   heap: Heap,
   at: number,
-  { paints, edge, pace }: Wash,
+  { paints, edge, pace: own }: Wash,
   { x, y }: Tilt,
-  heat = 1,
+  pace = own,
 ): void {
   const { f32 } = heap;
   const slope = Math.sqrt(x * x + y * y);
   const first = at >> 2;
   const drawn = (edge * MOST_DRAWN) / (1 + 3 * slope);
-  f32.set([x, y, drawn, DRIES * pace * heat, OUTLINE, 0, 0, 0], first);
+  f32.set([x, y, drawn, DRIES * pace, OUTLINE, 0, 0, 0], first);
   paints.forEach(({ colour, granulates, stains }, i) => {
     const gives = 1 - stains;
     // As measured in media-water: heavy grains fall sooner and into hollows, and come up again from hills.

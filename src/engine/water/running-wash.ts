@@ -15,15 +15,15 @@ export class RunningWash implements Running {
   #tiles: WashTiles;
   isAtRest = false;
 
-  /** `heat`: how much sooner it dries than by itself. */
+  /** `pace`: how soon it dries, where that is not the layer’s own. */
   constructor(
     bench: Bench,
     picture: Picture,
     readonly layer: string,
-    heat = 1,
+    pace?: number,
   ) {
     const { wash = USUAL_WASH } = picture.layer(layer);
-    this.#tiles = new WashTiles(bench, picture, layer, wash, WATER, heat);
+    this.#tiles = new WashTiles(bench, picture, layer, wash, WATER, pace);
     this.#tiles.wake([...picture.plane(layer, WATER).keys()].sort((a, b) => a - b));
   }
 

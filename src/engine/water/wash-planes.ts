@@ -21,6 +21,11 @@ const has = (picture: Picture, layer: string, name: PlaneName): boolean =>
 /** Whether there is water in a layer. */
 export const isWashWet = (picture: Picture, layer: string): boolean => has(picture, layer, WATER);
 
+/** Whether anything goes on in a layer's water: where its time stands nothing does. */
+export const isWashRunning = (picture: Picture, layer: string): boolean =>
+  isWashWet(picture, layer) &&
+  picture.structure.layers.some(({ id, wash }) => id === layer && (wash?.pace ?? 1) > 0);
+
 /** Whether the last coat of a layer's washes is still known, wet or dry. */
 export const isWashed = (picture: Picture, layer: string): boolean =>
   has(picture, layer, WATER) || has(picture, layer, REST);

@@ -17,12 +17,12 @@ export const washSchema = z.strictObject({
   paints: z.array(washPaintSchema).max(MOST_PAINTS),
   /** How far paint is drawn to the rim while it dries, 0…1. */
   edge: z.number().min(0).max(1),
-  /** How soon it dries: 1 is a sheet lying in a room. */
+  /** How soon it dries: 0.5 is a sheet lying in a room; 0: time stands. */
   pace: z.number().min(0).max(8),
 });
 export type Wash = z.infer<typeof washSchema>;
 
-export const USUAL_WASH: Wash = { paints: [], edge: 0.4, pace: 1 };
+export const USUAL_WASH: Wash = { paints: [], edge: 0.4, pace: 0.5 };
 
 /** How the sheet is tilted: the slope across and down, as far as water goes by it. */
 export const tiltSchema = z.strictObject({

@@ -57,7 +57,7 @@ export class WashTiles {
     readonly layer: string,
     public wash: Wash,
     readonly from: From,
-    readonly heat = 1,
+    readonly pace?: number,
   ) {
     const { heap } = bench.store;
     this.#numbers = heap.allocate(NUMBERS_BYTES);
@@ -67,7 +67,7 @@ export class WashTiles {
 
   #writeNumbers(): void {
     const tilt = this.picture.structure.tilt ?? FLAT;
-    writeNumbers(this.bench.store.heap, this.#numbers, this.wash, tilt, this.heat);
+    writeNumbers(this.bench.store.heap, this.#numbers, this.wash, tilt, this.pace);
   }
 
   /** Takes other paints for those in it, as many. */

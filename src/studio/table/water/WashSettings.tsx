@@ -7,9 +7,9 @@ import { useTable } from "../table-store";
 
 const paces = [
   { pace: 0, name: "not: time stands" },
-  { pace: 0.25, name: "slowly, in damp air" },
-  { pace: 1, name: "as in a room" },
-  { pace: 4, name: "soon, in the sun" },
+  { pace: 0.15, name: "slowly, in damp air" },
+  { pace: 0.5, name: "as in a room" },
+  { pace: 2, name: "soon, in the sun" },
 ] as const;
 
 /** How the washes of a layer dry. */
@@ -36,9 +36,10 @@ export function WashSettings({ session, layer }: { session: Session; layer: Laye
         />
       </div>
       <div className="line">
-        <label htmlFor="wash-pace">Washes dry</label>
+        <label htmlFor="wash-pace">Dries</label>
         <select
           id="wash-pace"
+          aria-label="Washes dry"
           className="form-select form-select-sm"
           value={wash.pace}
           onChange={({ target: { value } }) =>

@@ -1,0 +1,111 @@
+import { expect, type Page, test } from "@playwright/test";
+import { fromItsLog, line, seen, takeBrush } from "./painter";
+import { freshTable, middle, settled, tableReady } from "./table";
+import { type PenPoint } from "./pen";
+
+async function openWater(page: Page): Promise<void> {
+  await page.getByRole("tab", { name: "Paint", exact: true }).click();
+  await page.getByRole("tab", { name: "Water", exact: true }).click();
+}
+
+/** A brush drawn to and fro over a box, so that it is covered. */
+const fill = (x: number, y: number, width: number, height: number, apart = 16): PenPoint[] =>
+  Array.from({ length: Math.ceil(height / apart) + 1 }, (_, row): PenPoint[] => {
+    const [from, to] = row % 2 ? [x + width, x] : [x, x + width];
+    const across = y + row * apart;
+    return line([from, across], [to, across]).filter((_point, i) => i % 4 === 0);
+  }).flat();
+
+/** The layer's row says whether it is wet. */
+const isWet = (page: Page, is: boolean) =>
+  expect(page.getByRole("row", { name: /^Layer 1/ })).toHaveAccessibleName(
+    is ? /wet/ : /^(?!.*wet)/,
+    { timeout: 60_000 },
+  );
+
+test("a colour dropped into a wet wash runs into it; once dry it stays, byte by byte as its log paints it", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await openWater(page);
+  await takeBrush(page, "Wash round", 50, "#f0c62a");
+  await pen.stroke(fill(x - 160, y - 80, 130, 100));
+  await isWet(page, true);
+  await takeBrush(page, "Charging brush", 30, "#2e3f9e");
+  await pen.stroke(line([x - 130, y - 30], [x - 60, y - 30]));
+  const spot = (): Promise<[number, number, number]> => seen(page, x - 95, y - 30);
+  const beside = async (): Promise<number> => (await seen(page, x - 95, y - 4))[0];
+  await expect.poll(async () => Math.max(...(await spot()))).toBeLessThan(120);
+  const before = await beside();
+  // The blue comes where the pen has never been.
+  await expect.poll(beside, { timeout: 30_000 }).toBeLessThan(before - 12);
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await isWet(page, false);
+  const [r, g, b] = await spot();
+  expect(g).toBeGreaterThan(Math.max(r, b) - 12);
+
+  // What comes over it does not move it.
+  const dry = await seen(page, x - 140, y - 60);
+  await takeBrush(page, "Wash round", 40, "#b3263a");
+  await pen.stroke(line([x - 40, y - 40], [x + 120, y - 40]));
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await isWet(page, false);
+  expect(await seen(page, x - 140, y - 60)).toEqual(dry);
+  await settled(page);
+  const { shown, painted } = await fromItsLog(page);
+  expect(painted.equals(shown)).toBe(true);
+});
+
+test("a wash goes on where a reload broke it off, and is undone with its stroke", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await openWater(page);
+  await takeBrush(page, "Mop", 90, "#2e6f8e");
+  await pen.stroke(fill(x - 100, y - 40, 200, 80, 30));
+  await settled(page);
+  await page.reload();
+  await tableReady(page);
+  await isWet(page, true);
+  await page.getByLabel("Washes dry").selectOption("soon, in the sun");
+  await isWet(page, false);
+  await settled(page);
+  const { shown, painted } = await fromItsLog(page);
+  expect(painted.equals(shown)).toBe(true);
+  // Another is taken back with all that followed it.
+  const place = [x - 60, y + 110] as const;
+  const bare = await seen(page, ...place);
+  await pen.stroke(line([x - 100, y + 110], [x + 100, y + 110]));
+  await isWet(page, true);
+  await isWet(page, false);
+  expect(await seen(page, ...place)).not.toEqual(bare);
+  await page.getByRole("button", { name: "Undo paint" }).click();
+  await settled(page);
+  expect(await seen(page, ...place)).toEqual(bare);
+});
+
+test("a tilted sheet lets a wash run down", async ({ page }) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await openWater(page);
+  await takeBrush(page, "Mop", 70, "#3a5a40");
+  const level = page.getByRole("button", { name: /^Tilt of the sheet/ });
+  await expect(level).toHaveAccessibleName(/lies flat/);
+  const box = await level.boundingBox();
+  if (!box) throw new Error("there is no level");
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height - 2, { steps: 4 });
+  await page.mouse.up();
+  await expect(level).toHaveAccessibleName(/runs down/);
+  await page.getByLabel("Water", { exact: true }).fill("200");
+  const below = async (): Promise<number> => (await seen(page, x, y + 36))[1];
+  const bare = await below();
+  await pen.stroke(line([x - 90, y - 20], [x + 90, y - 20]));
+  await expect.poll(below, { timeout: 30_000 }).toBeLessThan(bare - 25);
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await level.dblclick();
+  await expect(level).toHaveAccessibleName(/lies flat/);
+});

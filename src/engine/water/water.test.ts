@@ -1,0 +1,308 @@
+import { fingerprint, line, pixel, testWork } from "../engine.testing";
+import { rgbToOklch } from "../colour/oklch";
+import { isWashWet, REST, WATER } from "./wash-planes";
+import {
+  amount,
+  cell,
+  density,
+  dry,
+  GRANULATING,
+  lay,
+  over,
+  type Sheet,
+  sheet,
+  STAINING,
+  wait,
+} from "./water.testing";
+
+const soon = (s: Sheet, edge = 0.4): void =>
+  void s.work.apply({ do: "wash.set", layer: "a", pace: 1, edge });
+
+/** The greatest density between two places of a column, mean of so many columns. */
+function ridge(s: Sheet, from: number, to: number, left: number, columns: number): number {
+  let sum = 0;
+  for (let x = left; x < left + columns; x++) {
+    let most = 0;
+    for (let y = from; y < to; y++) most = Math.max(most, density(s, x, y));
+    sum += most / columns;
+  }
+  return sum;
+}
+
+/** How much densities of single px differ in a small box, beside their mean. */
+function grain(s: Sheet, x: number, y: number): number {
+  const all = Array.from({ length: 576 }, (_, i) =>
+    density(s, x + (i % 24), y + Math.floor(i / 24)),
+  );
+  const mean = all.reduce((sum, v) => sum + v, 0) / all.length;
+  const spread = all.reduce((sum, v) => sum + (v - mean) ** 2, 0) / all.length;
+  return Math.sqrt(spread) / mean;
+}
+
+const mop = { brush: "wash-mop", size: 50 } as const;
+
+it("loses no paint while it runs, spreads and dries", () => {
+  const s = sheet(320, 320);
+  soon(s);
+  lay(s, over(90, 90, 140, 140), mop);
+  lay(s, line([100, 160], [220, 160]), { brush: "wash-charge", size: 30, colour: "#b3263a" });
+  const before = [amount(s, 0), amount(s, 1)];
+  expect(before[1]).toBeGreaterThan(100);
+  wait(s, 3);
+  expect(amount(s, 0) / (before[0] as number)).toBeCloseTo(1, 6);
+  dry(s);
+  for (const slot of [0, 1])
+    expect(Math.abs(amount(s, slot) / (before[slot] as number) - 1)).toBeLessThan(1e-6);
+});
+
+it("holds no less than nothing of anything, anywhere", () => {
+  const s = sheet(320, 256);
+  s.work.apply({ do: "tilt.set", tilt: { x: 0.3, y: 0.6 } });
+  lay(s, over(60, 40, 180, 60), mop);
+  lay(s, line([80, 60], [200, 70]), { brush: "wash-bloom", size: 30 });
+  wait(s, 4);
+  let least = 0;
+  for (const [name, plane] of s.work.picture.planesOf("a")) {
+    if (!name.startsWith("wash ") || name === "wash under") continue;
+    for (const tile of plane.values()) {
+      const first = s.engine.store.address(tile) >> 2;
+      for (let i = 0; i < 8192; i++)
+        least = Math.min(least, s.engine.store.heap.f32[first + i] as number);
+    }
+  }
+  expect(least).toBe(0);
+});
+
+it("dries with a rim, the darker the more it is drawn there", () => {
+  const ratios = [0, 0.4, 0.8].map((edge) => {
+    const s = sheet(320, 320);
+    soon(s, edge);
+    lay(s, over(90, 90, 140, 140), mop);
+    dry(s);
+    return ridge(s, 50, 110, 140, 40) / density(s, 140, 140, 40, 40);
+  });
+  expect(ratios[0]).toBeLessThan(1.3);
+  expect(ratios[1]).toBeGreaterThan(1.6);
+  expect(ratios[2]).toBeGreaterThan(2.4);
+});
+
+it("granulates as its paint does: grains settle in hollows, a stain lies even", () => {
+  const [stain, grains] = [STAINING, GRANULATING].map((colour) => {
+    const s = sheet(320, 320);
+    soon(s);
+    lay(s, over(80, 80, 160, 160), { ...mop, colour });
+    dry(s);
+    return grain(s, 150, 150);
+  });
+  expect(stain).toBeLessThan(0.05);
+  expect(grains).toBeGreaterThan(0.1);
+  expect(grains).toBeLessThan(0.3);
+});
+
+it("runs eight times as far into wet paper as on dry", () => {
+  const [onDry, inWet] = [false, true].map((isWet) => {
+    const s = sheet(512, 384);
+    if (isWet) lay(s, over(60, 60, 380, 260), { brush: "wash-clear", size: 60 });
+    const across = (): number => {
+      const row = Array.from({ length: 120 }, (_, i) => density(s, 200, 130 + i, 100, 1));
+      const most = Math.max(...row);
+      return row.filter((v) => v > most / 10).length;
+    };
+    lay(s, line([120, 190], [390, 190], { pressure: () => 0.6 }), { size: 30, colour: "#b3263a" });
+    const before = across();
+    dry(s);
+    return (across() - before) / 2;
+  });
+  expect(inWet).toBeGreaterThan(8 * Math.max(1, onDry as number));
+});
+
+it("is pushed aside by a drop into a drying wash: pale within, a rim around", () => {
+  const s = sheet(448, 448);
+  soon(s, 0.65);
+  lay(s, over(60, 60, 330, 330), { brush: "wash-mop", size: 60 });
+  for (let i = 0; i < 60; i++) {
+    if (cell(s, "water", 226, 226) / cell(s, "cover", 226, 226) < 0.31) break;
+    wait(s, 0.5);
+  }
+  lay(s, line([226, 226], [228, 226], { pressure: () => 0.9, steps: 3 }), {
+    brush: "wash-bloom",
+    size: 30,
+  });
+  dry(s);
+  const wash = density(s, 120, 120, 30, 200);
+  let rim = 0;
+  for (let turn = 0; turn < 24; turn++) {
+    let most = 0;
+    for (let r = 8; r < 80; r += 2) {
+      const x = Math.round(226 + r * Math.cos((turn / 12) * Math.PI));
+      const y = Math.round(226 + r * Math.sin((turn / 12) * Math.PI));
+      most = Math.max(most, density(s, x - 1, y - 1, 3, 3));
+    }
+    rim += most / 24;
+  }
+  expect(density(s, 220, 220, 12, 12) / wash).toBeLessThan(0.95);
+  expect(rim / wash).toBeGreaterThan(1.25);
+});
+
+it("leaves a coat that has dried as it was under a glaze, and its light goes through both", () => {
+  const s = sheet(384, 256);
+  soon(s);
+  lay(s, over(70, 70, 120, 100), { ...mop, colour: "#f0c62a" });
+  dry(s);
+  const first = pixel(s.engine, s.work, "a", 100, 120);
+  const alone = density(s, 150, 100, 20, 40);
+  lay(s, over(140, 90, 150, 60), { ...mop, colour: "#b3263a" });
+  expect(pixel(s.engine, s.work, "a", 100, 120)).toEqual(first);
+  dry(s);
+  expect(pixel(s.engine, s.work, "a", 100, 120)).toEqual(first);
+  const glaze = density(s, 230, 100, 20, 40);
+  expect(density(s, 150, 100, 20, 40) / (alone + glaze)).toBeGreaterThan(0.85);
+  expect(density(s, 150, 100, 20, 40) / (alone + glaze)).toBeLessThan(1.15);
+});
+
+it("makes green of navy and yellow where they meet wet", () => {
+  const s = sheet(320, 320);
+  lay(s, over(90, 90, 140, 140), { ...mop, colour: "#f0c62a" });
+  lay(s, over(90, 90, 140, 140), { ...mop, colour: "#1f2f6e", strength: 0.4 });
+  wait(s, 2);
+  const light = pixel(s.engine, s.work, "a", 160, 160).map((v) => v / 32767);
+  const [r = 0, g = 0, b = 0, a = 0] = light;
+  const { h, c } = rgbToOklch([r + 1 - a, g + 1 - a, b + 1 - a]);
+  expect(h).toBeGreaterThan(105);
+  expect(h).toBeLessThan(175);
+  expect(c).toBeGreaterThan(0.04);
+});
+
+it("is lifted by a thirsty brush: grains nearly, a stain hardly", () => {
+  const [stain, grains] = [STAINING, GRANULATING].map((colour) => {
+    const s = sheet(320, 256);
+    soon(s);
+    lay(s, over(70, 70, 180, 110), { ...mop, colour });
+    dry(s);
+    const before = density(s, 140, 110, 30, 20);
+    for (let i = 0; i < 2; i++)
+      lay(s, line([90, 120], [230, 120]), { brush: "wash-thirsty", size: 44, mode: "lift" });
+    return 1 - density(s, 140, 110, 30, 20) / before;
+  });
+  expect(stain).toBeGreaterThan(0.02);
+  expect(stain).toBeLessThan(0.2);
+  expect(grains).toBeGreaterThan(0.3);
+});
+
+it("runs down a tilted sheet and off its edge", () => {
+  const s = sheet(256, 192);
+  s.work.apply({ do: "tilt.set", tilt: { x: 0, y: 0.8 } });
+  lay(s, over(60, 130, 130, 40), { ...mop, water: 2 });
+  const before = amount(s, 0);
+  wait(s, 4);
+  expect(cell(s, "cover", 120, 188)).toBeGreaterThan(0.8);
+  const left = amount(s, 0) / before;
+  expect(left).toBeLessThan(0.98);
+  expect(left).toBeGreaterThan(0.2);
+});
+
+it("reaches as far along an axis as along a diagonal", () => {
+  const s = sheet(320, 320);
+  lay(s, over(40, 40, 240, 240), { brush: "wash-clear", size: 60 });
+  lay(s, line([160, 160], [161, 160], { pressure: () => 1, steps: 2 }), {
+    brush: "wash-charge",
+    size: 40,
+  });
+  wait(s, 10);
+  const reach = (dx: number, dy: number): number => {
+    let sum = 0;
+    for (const sign of [-1, 1])
+      for (const turned of [false, true]) {
+        const [ux, uy] = turned ? [-dy * sign, dx * sign] : [dx * sign, dy * sign];
+        for (let r = 0; r < 100; r++)
+          sum += cell(s, 0, Math.round(160 + ux * r), Math.round(160 + uy * r)) * r;
+      }
+    return sum;
+  };
+  const ratio = reach(1, 0) / reach(Math.SQRT1_2, Math.SQRT1_2);
+  expect(ratio).toBeGreaterThan(0.9);
+  expect(ratio).toBeLessThan(1.1);
+});
+
+it("gives the same bytes whether time passes at once, step by step or from the log", () => {
+  const paint = (s: Sheet): void => {
+    soon(s);
+    lay(s, over(60, 60, 100, 60), mop);
+  };
+  const [atOnce, stepped, live] = [sheet(256, 192), sheet(256, 192), sheet(256, 192)];
+  for (const s of [atOnce, stepped, live]) paint(s);
+  atOnce.work.apply({ do: "time", steps: 40 });
+  stepped.work.advance(1);
+  for (let i = 0; i < 13; i++) stepped.work.advance(3);
+  stepped.work.endTime();
+  for (let i = 0; i < 4; i++) live.work.apply({ do: "time", steps: 10 });
+  const print = (s: Sheet): string => fingerprint(s.engine, s.work);
+  expect(print(stepped)).toBe(print(atOnce));
+  expect(print(live)).toBe(print(atOnce));
+});
+
+it("rests when it is dry: its water is gone, and the next wash is a coat of its own", () => {
+  const s = sheet(256, 192);
+  soon(s);
+  lay(s, over(60, 60, 80, 40), mop);
+  const { picture } = s.work;
+  expect(isWashWet(picture, "a")).toBe(true);
+  dry(s);
+  expect(isWashWet(picture, "a")).toBe(false);
+  expect(picture.plane("a", REST).size).toBeGreaterThan(0);
+  expect(s.work.advance(5)).toBe(false);
+  lay(s, over(60, 60, 80, 40), { ...mop, colour: "#b3263a" });
+  expect(picture.plane("a", REST).size).toBe(0);
+  expect(picture.layer("a").wash?.paints.map(({ colour }) => colour)).toEqual(["#b3263a"]);
+});
+
+it("is wetted again by clear water, and what else comes over it lets it be", () => {
+  const s = sheet(256, 192);
+  soon(s);
+  lay(s, over(60, 60, 80, 40), mop);
+  dry(s);
+  const before = amount(s, 0);
+  lay(s, over(60, 60, 80, 40), { brush: "wash-clear", size: 40 });
+  expect(isWashWet(s.work.picture, "a")).toBe(true);
+  wait(s, 1);
+  expect(amount(s, 0) / before).toBeCloseTo(1, 6);
+  lay(s, line([20, 20], [60, 20]), { brush: "round-soft", size: 10 });
+  expect(isWashWet(s.work.picture, "a")).toBe(false);
+  expect(s.work.picture.plane("a", WATER).size).toBe(0);
+});
+
+it("knows eight paints at once; a ninth makes one of the two that are nearest", () => {
+  const s = sheet(320, 192);
+  const colours = ["#b3263a", "#c9742e", "#f0c62a", "#3a6a5a", "#2e6f8e", "#2e3f9e", "#2f419c"];
+  for (const [i, colour] of [...colours, "#5a2f6a"].entries())
+    lay(s, line([30 + i * 32, 60], [40 + i * 32, 90]), { size: 24, colour });
+  const all = (): number =>
+    (s.work.picture.layer("a").wash?.paints ?? []).reduce((sum, _, slot) => sum + amount(s, slot), 0);
+  const before = all();
+  lay(s, line([100, 140], [220, 140]), { size: 24, colour: "#6a3a22" });
+  const paints = s.work.picture.layer("a").wash?.paints ?? [];
+  expect(paints).toHaveLength(8);
+  expect(paints.map(({ colour }) => colour)).toContain("#6a3a22");
+  expect(paints.map(({ colour }) => colour)).not.toContain("#2e3f9e");
+  expect(all()).toBeGreaterThan(before);
+});
+
+it("dries at once in warm air", () => {
+  const s = sheet(256, 192);
+  lay(s, over(60, 60, 80, 40), mop);
+  const before = amount(s, 0);
+  s.work.apply({ do: "paint.dry", layers: ["a"] });
+  expect(isWashWet(s.work.picture, "a")).toBe(false);
+  expect(amount(s, 0) / before).toBeCloseTo(1, 6);
+});
+
+it("keeps inside the selection, and is refused under locked transparency", () => {
+  const s = testWork({ width: 256, height: 192, paper: { kind: "board", scale: 1 } });
+  const box = { left: 0, top: 0, right: 128, bottom: 192 };
+  s.work.apply({ do: "select", shape: { kind: "box", box } });
+  lay(s, line([40, 90], [220, 90]));
+  expect(cell(s, 0, 200, 90)).toBe(0);
+  expect(cell(s, 0, 80, 90)).toBeGreaterThan(0.3);
+  s.work.apply({ do: "layer.set", id: "a", lockTransparency: true });
+  expect(() => lay(s, line([40, 90], [220, 90]))).toThrow(/Unlock it to lay a wash/);
+});
