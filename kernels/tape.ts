@@ -20,6 +20,7 @@ import { smudgeMark, spreadCarried } from "./smudge";
 import { tintTile } from "./tint";
 import { halveTile, unweave, warpTile } from "./warp";
 import { developWash } from "./water/develop";
+import { waxResists } from "./water/resist";
 import { washMarks } from "./water/mark";
 import { lookAtWash, washStep } from "./water/step";
 
@@ -92,6 +93,7 @@ import { lookAtWash, washStep } from "./water/step";
  *  61 tile under nine states, slots px py paper side numbers top bottom         what is seen of a wash
  *  62 state covered px py marks count what slot rub mask slots numbers paper side   a brush in a wash
  *  63 state stats                                 what a wash holds
+ *  64 state powder                                where wax holds water off
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -157,6 +159,7 @@ const WASH_STEP: i32 = 60;
 const WASH_DEVELOP: i32 = 61;
 const WASH_MARKS: i32 = 62;
 const LOOK_AT_WASH: i32 = 63;
+const WAX_RESISTS: i32 = 64;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -427,6 +430,10 @@ export function runTape(tape: usize, scratch: usize): i32 {
         break;
       case LOOK_AT_WASH:
         lookAtWash(at(t, 1), at(t, 2));
+        t += 3 << 2;
+        break;
+      case WAX_RESISTS:
+        waxResists(at(t, 1), at(t, 2));
         t += 3 << 2;
         break;
       case DRY_RELIEF:

@@ -61,7 +61,7 @@ export const waters: readonly Brush[] = [
   // Dragged over the tooth it leaves the hollows bare.
   water(
     { id: "wash-dry", name: "Dry round", size: 56, tags: ["water", "dry", "texture"] },
-    { water: 0.1, load: 1.1, tooth: 1.25, run: 14, soft: 0.3, narrows: 0.5 },
+    { water: 0.1, load: 1.1, tooth: 0.78, run: 14, soft: 0.3, narrows: 0.5 },
   ),
   water(
     { id: "wash-clear", name: "Clear water", size: 80, tags: ["water", "soft"] },
@@ -87,6 +87,6 @@ export const waters: readonly Brush[] = [
   ),
   water(
     { id: "wash-salt", name: "Salt", size: 180, tags: ["water", "texture"] },
-    { water: 0, load: 0, run: 200, drops: { count: 0.7, least: 1.4, most: 2.4, salt: 5 } },
+    { water: 0, load: 0, run: 200, drops: { count: 0.9, least: 2, most: 4.5, salt: 6 } },
   ),
 ];

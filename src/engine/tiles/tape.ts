@@ -129,6 +129,8 @@ export const TAPE = {
   washMarks: 62,
   /** state stats */
   lookAtWash: 63,
+  /** state powder */
+  waxResists: 64,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

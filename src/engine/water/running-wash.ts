@@ -25,6 +25,7 @@ export class RunningWash implements Running {
     const { wash = USUAL_WASH } = picture.layer(layer);
     this.#tiles = new WashTiles(bench, picture, layer, wash, WATER, pace);
     this.#tiles.wake([...picture.plane(layer, WATER).keys()].sort((a, b) => a - b));
+    this.#tiles.takeUp();
   }
 
   step(): void {

@@ -72,12 +72,23 @@ function tooth(make: FieldMaker, { period, bytes }: PaperMap, side: number): Flo
   return evened(make, make.of(sum));
 }
 
-/** What pixels gather of grains: hollows much, hills little, and chance. */
-function gathering(make: FieldMaker, heights: Float32Array): Float32Array {
+/**
+ * What pixels gather of grains: hollows much, hills little, and chance. Grains clump over broader hollows than the
+ * tooth has, so that they read as grain and not as weave.
+ */
+function gathering(make: FieldMaker, heights: Float32Array, scale: number): Float32Array {
+  const clumps = make.sum(
+    [0.55, make.unit(make.of(heights))],
+    [0.5, noise(make, 1, 212, scale)],
+    [0.5, noise(make, 2, 213, scale)],
+    [0.5, noise(make, 4, 214, scale)],
+    [0.3, noise(make, 11, 215, scale)],
+  );
+  const level = evened(make, clumps);
   const out = make.values(make.unit(make.blurred(make.white(211), 0.8)));
   let mean = 0;
   for (let i = 0; i < out.length; i++) {
-    const u = 1 - (heights[i] as number);
+    const u = 1 - (level[i] as number);
     out[i] = 0.6 * (4 * u * u * u - 1) + 0.28 * min(2.5, max(-2, out[i] as number));
     mean += (out[i] as number) / out.length;
   }
@@ -85,15 +96,17 @@ function gathering(make: FieldMaker, heights: Float32Array): Float32Array {
   return out;
 }
 
+/** Noise without what is finer than three boxes of a radius, at unit variance. */
+const noise = (make: FieldMaker, radius: number, seed: number, scale: number): Field =>
+  make.low(broad(radius) * scale, seed);
+
 /** Noises together: each so strong, without what is finer than three boxes of its radius, by its seed. */
 function noises(
   make: FieldMaker,
   scale: number,
   ...parts: [by: number, radius: number, seed: number][]
 ): Float32Array {
-  const made = parts.map(
-    ([by, radius, seed]) => [by, make.low(broad(radius) * scale, seed)] as const,
-  );
+  const made = parts.map(([by, radius, seed]) => [by, noise(make, radius, seed, scale)] as const);
   return make.values(make.sum(...made));
 }
 
@@ -123,7 +136,7 @@ export function washPaper(paper: PaperMap): WashPaper {
   const pixels = new FieldMaker(side);
   const cells = new FieldMaker(half);
   const heights = tooth(pixels, paper, side);
-  const gathers = gathering(pixels, heights);
+  const gathers = gathering(pixels, heights, scale);
   const level = evened(cells, cells.of(halved(heights, side, 1)));
   const planes = [
     level,

@@ -39,7 +39,7 @@ const SOFTENS = 0.35;
 /** How strongly a thirsty brush rubs. */
 const RUBS = 0.55;
 /** Salt grows arms: how many, how far (px at 300 ppi), and how little is in them. */
-const ARMS = { count: 6, steps: 3, apart: 2.4, share: 0.35 };
+const ARMS = { count: 6, steps: 3, apart: 2.6, share: 0.5 };
 
 /** A stroke of water and paint: each place is covered once, as far as the tip covers it at most. */
 export class WashStroke extends PathStroke {
@@ -248,7 +248,7 @@ export class WashStroke extends PathStroke {
       for (let step = 1; step <= ARMS.steps; step++) {
         const far = (step * ARMS.apart * this.#perPixel) / length;
         const share = (ARMS.share * (ARMS.steps + 1 - step)) / ARMS.steps;
-        this.#put([x + u * far, y + v * far, 1.2, 1.2, 1, 0, 2, 0, 0, 0, 0, salt * share]);
+        this.#put([x + u * far, y + v * far, 2, 2, 1, 0, 2, 0, 0, 0, 0, salt * share]);
       }
     }
   }

@@ -1,4 +1,4 @@
-import { COLOUR, type Picture, type PlaneName } from "../picture/picture";
+import { COLOUR, type Picture, type PlaneName, POWDER } from "../picture/picture";
 import { type Bench, type StrokeTile } from "../stroke/stroke";
 import {
   type Box,
@@ -11,12 +11,19 @@ import {
 } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
+import { DRIP_WORDS, Drips, MOST_DRIPS } from "./drips";
 import { NUMBERS_BYTES, writeNumbers } from "./paints";
 import { FLAT, type Wash } from "./wash-state";
 import { PAINTS, REST, WASHED, WATER } from "./wash-planes";
 
-/** Words of a state: its plane that says no more than that a tile belongs to the wash. */
+/**
+ * Words of a state's last plane: 1 says that a tile belongs to the wash; how many steps were taken; how many drips
+ * are kept here, and they themselves.
+ */
 const MARKER = (7 * 4096) / 4;
+const TICK = MARKER + 1;
+const DRIPS = MARKER + 2;
+const LAST_PLANE = 7 * 4096;
 /** Paint shows so far beyond its cell, px. */
 const REACH = 18;
 /** Words that a step says of a tile: see `kernels/water/step.ts`. */
@@ -50,6 +57,8 @@ export class WashTiles {
   #worked = new Map<number, Worked>();
   #numbers: number;
   #lots: number;
+  #tick = 0;
+  #drips: Drips | null = null;
 
   constructor(
     readonly bench: Bench,
@@ -129,6 +138,7 @@ export class WashTiles {
       kernels.copyBytes(now + i * TILE_BYTES, this.#address(tile), TILE_BYTES);
     });
     heap.f32[(now >> 2) + MARKER] = 1;
+    if (!belongs) this.#holdOff(key, now);
     const under = belongs ? (this.#plane(WASHED).get(key) ?? null) : colourBefore;
     this.#worked.set(key, {
       key,
@@ -141,6 +151,19 @@ export class WashTiles {
       stale: null,
     });
     this.#plane(COLOUR).set(key, colour);
+  }
+
+  /** Wax holds water off, on whatever layer it lies. */
+  #holdOff(key: number, now: number): void {
+    const { workforce, store } = this.bench;
+    for (const { id, visible } of this.picture.structure.layers) {
+      const powder = visible ? this.picture.planes.get(id)?.get(POWDER)?.get(key) : undefined;
+      if (!powder) continue;
+      workforce.beginJob();
+      workforce.write(TAPE.waxResists, now, store.address(powder));
+      workforce.endJob();
+    }
+    if (!workforce.isEmpty) workforce.run(false);
   }
 
   /** Where a tile's state is; 0 where it is not worked. */
@@ -271,7 +294,7 @@ export class WashTiles {
     const { width, height } = this.picture;
     const stepped = keys.map((key) => this.#worked.get(key) as Worked);
     for (const worked of stepped) {
-      worked.next ||= heap.allocate(this.#stateBytes);
+      worked.next ||= this.#newState();
       worked.stats ||= heap.allocate(STATS_BYTES);
       if (workforce.isFull) workforce.run(true);
       workforce.beginJob();
@@ -283,11 +306,53 @@ export class WashTiles {
       workforce.endJob();
     }
     workforce.run(stepped.length > TOGETHER_FROM);
+    this.#tick++;
     for (const worked of stepped) {
       [worked.now, worked.next] = [worked.next, worked.now];
       heap.f32[(worked.now >> 2) + MARKER] = 1;
+      heap.f32[(worked.now >> 2) + TICK] = this.#tick;
       this.stain(tileBox(worked.key));
     }
+    this.#drips?.step((key) => this.at(key), keys, this.#tick);
+  }
+
+  #newState(): number {
+    const { heap } = this.bench.store;
+    const made = heap.allocate(this.#stateBytes);
+    heap.u8.fill(0, made + LAST_PLANE, made + LAST_PLANE + 4096);
+    return made;
+  }
+
+  /** Time goes on where it stood: takes over the drips that were under way. All tiles are awake. */
+  takeUp(): void {
+    const { f32 } = this.bench.store.heap;
+    this.#drips = new Drips(this.bench, this.picture, this.picture.structure.tilt ?? FLAT);
+    for (const { now } of this.#worked.values()) {
+      const first = now >> 2;
+      this.#tick = Math.max(this.#tick, f32[first + TICK] as number);
+      const count = f32[first + DRIPS] as number;
+      for (let i = 0; i < count; i++) {
+        const at = first + DRIPS + 1 + i * DRIP_WORDS;
+        const [x = 0, y = 0, idle = 0] = f32.subarray(at, at + DRIP_WORDS);
+        this.#drips.list.push({ x, y, idle });
+      }
+    }
+    this.#drips.list.sort((a, b) => a.y - b.y || a.x - b.x);
+  }
+
+  /** Puts the drips down in the first tile. */
+  #putDown(): void {
+    const { f32 } = this.bench.store.heap;
+    if (!this.#drips) return;
+    const list = this.#drips.list.toSorted((a, b) => a.y - b.y || a.x - b.x);
+    const all = [...this.#worked.values()].sort((a, b) => a.key - b.key);
+    all.forEach(({ now }, i) => {
+      const at = (now >> 2) + DRIPS;
+      f32.fill(0, at, at + 1 + MOST_DRIPS * DRIP_WORDS);
+      if (i > 0) return;
+      f32[at] = list.length;
+      list.forEach(({ x, y, idle }, n) => f32.set([x, y, idle], at + 1 + n * DRIP_WORDS));
+    });
   }
 
   /** Two paints become one: the second's amounts are added to the first's, and the last paint takes its place. */
@@ -330,6 +395,7 @@ export class WashTiles {
   finish(isAtRest: boolean): StrokeTile[] {
     const { store } = this.bench;
     this.show();
+    this.#putDown();
     const changed: StrokeTile[] = [];
     for (const worked of this.#worked.values()) changed.push(...this.#settled(worked, isAtRest));
     changed.push(...this.#left(isAtRest));

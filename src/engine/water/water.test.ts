@@ -277,7 +277,10 @@ it("knows eight paints at once; a ninth makes one of the two that are nearest", 
   for (const [i, colour] of [...colours, "#5a2f6a"].entries())
     lay(s, line([30 + i * 32, 60], [40 + i * 32, 90]), { size: 24, colour });
   const all = (): number =>
-    (s.work.picture.layer("a").wash?.paints ?? []).reduce((sum, _, slot) => sum + amount(s, slot), 0);
+    (s.work.picture.layer("a").wash?.paints ?? []).reduce(
+      (sum, _, slot) => sum + amount(s, slot),
+      0,
+    );
   const before = all();
   lay(s, line([100, 140], [220, 140]), { size: 24, colour: "#6a3a22" });
   const paints = s.work.picture.layer("a").wash?.paints ?? [];

@@ -55,7 +55,10 @@ export const OF = { water: 0, cover: 1, moist: 2, vapour: 3 } as const;
 export function cell(s: Sheet, what: keyof typeof OF | number, x: number, y: number): number {
   const { store } = s.engine;
   const read = (name: string, plane: number): number => {
-    const tile = s.work.picture.planes.get("a")?.get(name)?.get(tileKey(x >> 6, y >> 6));
+    const tile = s.work.picture.planes
+      .get("a")
+      ?.get(name)
+      ?.get(tileKey(x >> 6, y >> 6));
     if (!tile) return 0;
     const at = store.address(tile) + plane * 4096 + (((y & 63) >> 1) * 32 + ((x & 63) >> 1)) * 4;
     return store.heap.f32[at >> 2] as number;
