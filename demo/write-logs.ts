@@ -5,6 +5,7 @@ import { nightStop } from "./night-stop";
 import { theConductor } from "./the-conductor/the-conductor";
 import { brassLamp, wetStreet, woolCoat } from "./pins";
 import { studiesForTheCover } from "./studies-for-the-cover";
+import { thermosAndPears } from "./thermos-and-pears";
 import { thermosNightShift } from "./thermos-night-shift";
 
 /** Writes the sample pictures' work logs to demo/logs. */
@@ -15,6 +16,7 @@ const samples: Record<string, () => string> = {
   "night-stop": nightStop,
   "studies-for-the-cover": studiesForTheCover,
   "the-conductor": theConductor,
+  "thermos-and-pears": thermosAndPears,
   "thermos-night-shift": thermosNightShift,
   "pin-wet-street": wetStreet,
   "pin-brass-lamp": brassLamp,

@@ -38,6 +38,7 @@ const samples = [
   "Night stop",
   "Studies for the cover",
   "The conductor",
+  "Thermos and pears",
   "Thermos, night shift",
 ];
 

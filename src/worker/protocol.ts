@@ -175,6 +175,8 @@ export type TableApi = {
   squeeze(colour: string): Answer;
   /** Dips, wipes or rinses a brush. */
   careFor(brush: string, care: Care, dip: Dip): void;
+  /** Gets ready what washes need of the paper, so that the first of them does not wait for it. */
+  prepareWash(): void;
   setLooking(looking: Looking): void;
   setWorking(layer: string): void;
   apply(command: CommandInput): Promise<Answer>;

@@ -612,6 +612,9 @@ const api: TableApi = {
   careFor(brush, care, dip) {
     tellPage({ type: "brush-carries", brush, carried: hands.care(brush, care, dip) });
   },
+  prepareWash() {
+    engine.bench.washPaper(theTable().work.picture);
+  },
   attachFarView(canvas) {
     const { work, compositor } = theTable();
     farView?.stop();

@@ -141,6 +141,7 @@ describe("samples", () => {
       "Night stop",
       "Studies for the cover",
       "The conductor",
+      "Thermos and pears",
       "Thermos, night shift",
     ]);
     const one = await readSample(new Request("http://localhost:3000/"), {

@@ -1,5 +1,6 @@
 "use client";
 
+import { useEffect } from "react";
 import { type Session } from "../session";
 import { amountsNow, useTable } from "../table-store";
 import { TiltLevel } from "./TiltLevel";
@@ -8,6 +9,7 @@ import { TiltLevel } from "./TiltLevel";
 export function WaterCare({ session }: { session: Session }) {
   const { water } = useTable((state) => amountsNow(state));
   const setAmounts = useTable((state) => state.setAmounts);
+  useEffect(() => void session.link.api.prepareWash(), [session]);
   const percent = Math.round(water * 100);
   return (
     <>
