@@ -8,11 +8,13 @@ import { STEPS_A_SECOND } from "../src/engine/time/time";
 import { type Sample } from "../src/engine/stroke/sample";
 import {
   COVERAGE_BYTES,
+  TILE_BYTES,
   TILE_SIDE,
   tileColumn,
   tileRow,
   tilesIn,
 } from "../src/engine/tiles/layout";
+import { RunningWash, STEPS_OF_WATER } from "../src/engine/water/running-wash";
 import { TAPE } from "../src/engine/tiles/tape";
 import { inTurn, median, type Row } from "./measure";
 
@@ -231,11 +233,79 @@ function thinnerRow(engine: Engine): Row {
   };
 }
 
+/** A wash of 1500 × 1000 px: a step of its water, and what it looks like. */
+function washRows(engine: Engine): Row[] {
+  const work = engine.open(headerSchema.parse(SHEET));
+  work.apply({ do: "layer.add", id: "a", name: "A", above: null });
+  const samples = Array.from({ length: 6 * 30 }, (_, i) => {
+    const [row, u] = [Math.floor(i / 30), (i % 30) / 29];
+    return [i * 10, 400 + 1300 * (row % 2 ? 1 - u : u), 400 + row * 170, 1];
+  });
+  work.apply({
+    do: "stroke",
+    layer: "a",
+    brush: "wash-mop",
+    size: 240,
+    colour: "#446688",
+    samples,
+  });
+  const running = new RunningWash(engine.bench, work.picture, "a");
+  const STEPS = 4;
+  const ms = median(
+    () => {
+      for (let i = 0; i < STEPS; i++) running.step();
+    },
+    5,
+    () => showAll(running),
+  );
+  const step = ms / STEPS / STEPS_OF_WATER;
+  const { heap } = engine.store;
+  const tiles = showAll(running);
+  const [from, to] = [heap.allocate(tiles * TILE_BYTES), heap.allocate(tiles * TILE_BYTES)];
+  const { ms: develops, ratio } = inTurn(
+    () => void showAll(running),
+    () => heap.u8.copyWithin(to, from, from + tiles * TILE_BYTES),
+    7,
+    () => running.step(),
+  );
+  heap.free(from, tiles * TILE_BYTES);
+  heap.free(to, tiles * TILE_BYTES);
+  for (const { after } of running.end()) engine.store.release(after);
+  work.release();
+  return [
+    {
+      what: "water over 1500 × 1000 px, a step, one thread",
+      reference: "the time that it lasts (17 ms)",
+      wanted: { least: 0.5 },
+      ratio: 1000 / 60 / step,
+      note: `${step.toFixed(1)} ms, ${tiles} tiles`,
+    },
+    {
+      what: "a wash developed to colour, one thread",
+      reference: "memcpy of its colour tiles",
+      wanted: { least: 0.15 },
+      ratio,
+      note: `${((develops / tiles) * 1000).toFixed(0)} µs a tile`,
+    },
+  ];
+}
+
+/** Shows all that has changed. Returns how many tiles that were. */
+function showAll(running: RunningWash): number {
+  let count = 0;
+  for (;;) {
+    const { length } = running.show();
+    if (length === 0) return count;
+    count += length;
+  }
+}
+
 export const brushRows = (engine: Engine): Row[] => [
   realTime(engine, "every brush", brushes, 1),
   realTime(engine, "every dry brush", brushes.filter(dryOf), 2),
   // A quarter of one core at most.
   oilRow(engine, 60, PACE, 4, "one thread"),
   thinnerRow(engine),
+  ...washRows(engine),
   largeTip(engine),
 ];

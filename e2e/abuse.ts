@@ -131,6 +131,49 @@ export async function abuse({ address, args, rounds, seed }: Abuse): Promise<voi
   }
 }
 
+const washes = ["Wash round", "Mop", "Charging brush", "Clear water", "Thirsty brush", "Salt"];
+
+/**
+ * The same while washes run: strokes of water are laid into each other and the table is ended at any moment. What
+ * was shown as kept must be there, and the picture that of its own log.
+ */
+export async function abuseWet({ address, args, rounds, seed }: Abuse): Promise<void> {
+  const { chance, choose } = choosing(seed);
+  const browser = new Browser(address, args);
+  const open = async (page: Page): Promise<void> => {
+    await page.getByRole("tab", { name: "Paint", exact: true }).click();
+    await page.getByRole("tab", { name: "Water", exact: true }).click();
+  };
+  try {
+    let page = await browser.page();
+    await openPortfolio(page);
+    await newPicture(page, { width: 600, height: 420, title: "Wet sheet" });
+    const url = page.url();
+    for (let round = 0; round < rounds; round++) {
+      const end = choose(ends);
+      const pen = await Pen.on(page);
+      await open(page);
+      let known = (await stored(page)).place;
+      for (let strokes = 1 + Math.floor(chance() * 3); strokes > 0; strokes--) {
+        await page.getByRole("radio", { name: choose(washes), exact: true }).click();
+        await strokeSomewhere(page, pen, chance);
+        if (chance() < 0.5) continue;
+        await settled(page);
+        known = (await stored(page)).place;
+      }
+      page = await ended(page, browser, end);
+      await page.goto(url);
+      await tableReady(page);
+      const told = `round ${round} of seed ${seed}, ended by: ${end}`;
+      expect((await stored(page)).place, told).toBeGreaterThanOrEqual(known);
+      if (round % 10 === 9) await isThatOfItsLog(page);
+    }
+    await isThatOfItsLog(page);
+  } finally {
+    await browser.end();
+  }
+}
+
 async function strokeSomewhere(page: Page, pen: Pen, chance: () => number): Promise<void> {
   const { x, y } = await middle(page);
   const across = (): number => (chance() - 0.5) * 460;

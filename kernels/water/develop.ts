@@ -2,7 +2,7 @@ import { BLOCK_BYTES, ROW_BYTES } from "../layout";
 import { colour4 } from "../pigment";
 import { clamp01, fromFloat, highToFloat, lowToFloat } from "../q15";
 import {
-  CELLS, COVER, gather, GATHERS_FROM, GATHERS_SPAN, GRAIN, hangs, OUTLINE, PAINT_ROW, PAINT_TABLE, PIXEL_MARGIN,
+  cellRow, CELLS, cellsOf, COVER, gather, GATHERED_MEAN, GATHERS_FROM, GATHERS_SPAN, GRAIN, hangs, OUTLINE, PAINT_ROW, PAINT_TABLE, PIXEL_MARGIN,
   pixelPlane, RESIST, rowOf, SETTLED, splat,
 } from "./film";
 
@@ -34,6 +34,8 @@ const SUMS_ROW: usize = 160;
 const GATHERED_SUMS: usize = SUMS + SUMS_ROW * 80;
 const LINES: usize = GATHERED_SUMS + SUMS_ROW * 80;
 const PAINT: usize = LINES + 6 * ROW;
+/** Density of each paint alone, by itself in red, green and blue: 3 × 8 f32. */
+const ALONE: usize = PAINT + 112;
 
 /** A cell with less ground than this hands its paint to those around it. */
 const LEAST_GROUND: f32 = 0.3;
@@ -234,6 +236,25 @@ function handOver(m: usize, amount: usize, first: i32, last: i32): void {
   return <f32>((u == 0 ? 2 : 1) * (v == 0 ? 2 : 1));
 }
 
+/** Density of four paints at once, each laid alone: their amount 1 is their own colour. */
+function aloneDensities(m: usize, slots: i32, numbers: usize): void {
+  for (let first = 0; first < slots; first += 4) {
+    for (let band: usize = 0; band < 7; band++) {
+      const row = numbers + PAINT_TABLE + PAINT_ROW * <usize>first + (band << 2);
+      const to = m + PAINT + (band << 4);
+      for (let i: usize = 0; i < 4; i++) store<f32>(to + (i << 2), load<f32>(row + PAINT_ROW * i));
+    }
+    colour4(m + PAINT);
+    for (let c: usize = 0; c < 3; c++)
+      v128.store(m + ALONE + (c << 5) + (<usize>first << 2), colourDensity(m + PAINT + (c << 4)));
+  }
+}
+
+// @ts-ignore: decorator
+@inline function colourDensity(colour: usize): v128 {
+  return density(f32x4.pmax(k(<f32>1e-3), clamp01(v128.load(colour))));
+}
+
 /** Densities of cells: the amount over its ground, in the colour that its paints make together. */
 function densities(m: usize, slots: i32, numbers: usize, first: i32, last: i32): void {
   const table = numbers + PAINT_TABLE;
@@ -242,10 +263,13 @@ function densities(m: usize, slots: i32, numbers: usize, first: i32, last: i32):
       const o = m + at(x, y);
       const ground = v128.load(o + GROUND), gathered = v128.load(o + GATHERS);
       let all = k(0), even = k(0), grained = k(0);
-      for (let band: usize = 0; band < 112; band += 16) v128.store(m + PAINT + band, k(0));
+      let kinds = 0, one: usize = 0;
       for (let slot = 0; slot < slots; slot++) {
         const n = f32x4.pmax(k(0), v128.load(o + AMOUNT + FIELD * <usize>slot));
         if (!v128.any_true(f32x4.gt(n, k(NOTHING)))) continue;
+        if (kinds == 1) startMixing(m, table + PAINT_ROW * <usize>one, all);
+        kinds++;
+        one = <usize>slot;
         const row = table + PAINT_ROW * <usize>slot;
         const grain = splat(row + GRAIN);
         const lies = f32x4.pmax(f32x4.add(ground, f32x4.mul(grain, gathered)), k(0.02));
@@ -253,13 +277,14 @@ function densities(m: usize, slots: i32, numbers: usize, first: i32, last: i32):
         all = f32x4.add(all, n);
         even = f32x4.add(even, thick);
         grained = f32x4.add(grained, f32x4.mul(thick, grain));
+        if (kinds == 1) continue;
         for (let band: usize = 0; band < 7; band++) {
           const to = m + PAINT + (band << 4);
           v128.store(to, f32x4.add(v128.load(to), f32x4.mul(n, splat(row + (band << 2)))));
         }
       }
       const is = f32x4.gt(all, k(NOTHING));
-      if (v128.any_true(is)) {
+      if (kinds > 1) {
         const per = v128.and(f32x4.div(k(1), all), is);
         for (let band: usize = 0; band < 112; band += 16) v128.store(m + PAINT + band, f32x4.mul(v128.load(m + PAINT + band), per));
         colour4(m + PAINT);
@@ -267,12 +292,40 @@ function densities(m: usize, slots: i32, numbers: usize, first: i32, last: i32):
       even = v128.and(even, is);
       grained = v128.and(grained, is);
       for (let c: usize = 0; c < 3; c++) {
-        const d = density(f32x4.pmax(k(<f32>1e-3), clamp01(v128.load(m + PAINT + (c << 4)))));
+        const d = kinds > 1 ? colourDensity(m + PAINT + (c << 4)) : splat(m + ALONE + (c << 5) + (one << 2));
         v128.store(o + DENSITY + FIELD * c, f32x4.mul(even, d));
         v128.store(o + DENSITY + FIELD * (c + 3), f32x4.mul(grained, d));
       }
     }
   }
+}
+
+/** A second paint comes to one that was alone in four cells. */
+function startMixing(m: usize, row: usize, amount: v128): void {
+  for (let band: usize = 0; band < 7; band++)
+    v128.store(m + PAINT + (band << 4), f32x4.mul(amount, splat(row + (band << 2))));
+}
+
+/** Whether all that lies on and around a tile is covered, and nothing held back. */
+function isWhole(m: usize): bool {
+  let least = k(1), most = k(0);
+  for (let i: usize = 0; i < FIELD; i += 16) {
+    least = f32x4.pmin(least, v128.load(m + C + i));
+    most = f32x4.pmax(most, v128.load(m + R + i));
+  }
+  return !v128.any_true(v128.or(f32x4.lt(least, k(1)), f32x4.gt(most, k(0))));
+}
+
+/** A tile that is covered all over: every cell lies on all of its ground. */
+function groundWhole(m: usize, gathered: usize, row: usize, first: i32, last: i32): void {
+  for (let y = first; y < last; y++) {
+    for (let x = -4; x < CELLS + 4; x += 4) {
+      const o = m + at(x, y);
+      v128.store(o + GROUND, k(1));
+      v128.store(o + GATHERS, v128.load(gathered + row * <usize>(y + 4) + (<usize>(x + 4) << 2)));
+    }
+  }
+  for (let i: usize = 0; i < COVERED_ROW * 80; i += 16) v128.store(m + COVERED + i, k(1));
 }
 
 /** Light of one band through eight pixels of film, and what it was. */
@@ -346,15 +399,22 @@ export function developWash(
   const first = (top >> 1) - 1, last = ((bottom + 1) >> 1) + 1;
   gather(m + C, hood, COVER, MARGIN, 0);
   gather(m + R, hood, RESIST, MARGIN, 0);
-  smoothCover(m);
-  coverPixels(m, heights, gathered, stride, top - 8, bottom + 8, outline);
-  groundCells(m, first - 2, last + 2);
+  const whole = isWhole(m);
+  if (whole) {
+    const row = cellRow(side);
+    groundWhole(m, cellsOf(paper, side, GATHERED_MEAN, px, py) - 4 * row - 16, row, first, last);
+  } else {
+    smoothCover(m);
+    coverPixels(m, heights, gathered, stride, top - 8, bottom + 8, outline);
+    groundCells(m, first - 2, last + 2);
+  }
+  aloneDensities(m, slots, numbers);
   for (let slot = 0; slot < slots; slot++) {
     const amount = m + AMOUNT + FIELD * <usize>slot;
     gather(amount, hood, hangs(slot), MARGIN, 0);
     gather(m + TEMP, hood, hangs(slot) + SETTLED, MARGIN, 0);
     for (let i: usize = 0; i < FIELD; i += 16) v128.store(amount + i, f32x4.add(v128.load(amount + i), v128.load(m + TEMP + i)));
-    handOver(m, amount, first - 1, last + 1);
+    if (!whole) handOver(m, amount, first - 1, last + 1);
   }
   densities(m, slots, numbers, first, last);
   for (let y = top; y < bottom; y++)

@@ -39,6 +39,8 @@ export const GRAINS: i32 = 1;
 export const LETS: i32 = 2;
 export const CLINGS: i32 = 3;
 export const STRAYS: i32 = 4;
+/** What a cell's ground gathers where all of it is covered. */
+export const GATHERED_MEAN: i32 = 5;
 
 // @ts-ignore: decorator
 @inline export function pixelPlane(side: i32): usize {

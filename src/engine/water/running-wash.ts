@@ -6,7 +6,7 @@ import { WATER } from "./wash-planes";
 import { WashTiles } from "./wash-tiles";
 
 /** Steps of water in one of time. */
-const STEPS = 2;
+export const STEPS_OF_WATER = 2;
 /** Tiles that are shown at once, so that the pen never waits long. */
 const MOST_SHOWN = 96;
 
@@ -29,7 +29,7 @@ export class RunningWash implements Running {
   }
 
   step(): void {
-    for (let i = 0; i < STEPS && !this.isAtRest; i++) this.isAtRest = !this.#tiles.step();
+    for (let i = 0; i < STEPS_OF_WATER && !this.isAtRest; i++) this.isAtRest = !this.#tiles.step();
   }
 
   show(): number[] {

@@ -40,6 +40,30 @@ function halved(px: Float32Array, side: number, by: number): Float32Array {
   return cells;
 }
 
+/** Over each cell's own four pixels and half of the next ones each way, the mean of what was rounded to bytes. */
+function tented(bytes: Uint8Array, side: number): Float32Array {
+  const half = side >> 1;
+  const rows = new Float32Array(side * half);
+  const at = (v: number): number => (v + side) % side;
+  for (let y = 0, i = 0; y < side; y++)
+    for (let x = 0; x < half; x++, i++) {
+      const line = y * side;
+      const inner = (bytes[line + 2 * x] as number) + (bytes[line + 2 * x + 1] as number);
+      const outer =
+        (bytes[line + at(2 * x - 1)] as number) + (bytes[line + at(2 * x + 2)] as number);
+      rows[i] = 0.375 * inner + 0.125 * outer;
+    }
+  const cells = new Float32Array(half * half);
+  for (let y = 0, i = 0; y < half; y++)
+    for (let x = 0; x < half; x++, i++) {
+      const row = (v: number): number => rows[at(v) * half + x] as number;
+      const inner = row(2 * y) + row(2 * y + 1);
+      const mean = 0.375 * inner + 0.125 * (row(2 * y - 1) + row(2 * y + 2));
+      cells[i] = GATHERS.from + (mean / 255) * GATHERS.span;
+    }
+  return cells;
+}
+
 /** Copies a square into the middle of its own wrapped ends. */
 function wrap<T extends Uint8Array | Float32Array>(from: T, side: number, margin: number, to: T) {
   const row = side + 2 * margin;
@@ -138,18 +162,19 @@ export function washPaper(paper: PaperMap): WashPaper {
   const heights = tooth(pixels, paper, side);
   const gathers = gathering(pixels, heights, scale);
   const level = evened(cells, cells.of(halved(heights, side, 1)));
+  const gathered = asBytes(gathers, GATHERS.from, GATHERS.span);
   const planes = [
     level,
     halved(gathers, side, 1.25),
     letting(noises(cells, scale, [0.55, 1, 221], [0.65, 2, 222], [0.5, 9, 223])),
     clinging(noises(cells, scale, [0.27, 2, 224], [0.21, 9, 225]), level),
     noises(cells, scale, [1.8, 4, 226], [5.5, 10, 227]),
+    tented(gathered, side),
   ];
   const pixelPlane = (side + 2 * PIXELS) ** 2;
   const cellPlane = (half + 2 * CELLS) ** 2;
   const bytes = new Uint8Array(2 * pixelPlane + 4 * planes.length * cellPlane);
   wrap(asBytes(heights, 0, 1), side, PIXELS, bytes.subarray(0, pixelPlane));
-  const gathered = asBytes(gathers, GATHERS.from, GATHERS.span);
   wrap(gathered, side, PIXELS, bytes.subarray(pixelPlane, 2 * pixelPlane));
   for (const [i, plane] of planes.entries()) {
     const at = 2 * pixelPlane + 4 * cellPlane * i;
