@@ -88,6 +88,8 @@ export type TableEvent =
   | { type: "selection-changed" }
   /** What is on a brush now. */
   | { type: "brush-carries"; brush: string; carried: Carried }
+  /** Seconds until layers are dry, about. */
+  | { type: "dries"; left: Record<string, number> }
   /** Pixels of these layers changed. */
   | { type: "layers-changed"; ids: string[] };
 

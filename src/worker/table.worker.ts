@@ -323,6 +323,7 @@ function tick(): void {
   if (began - timeNotedAt > NOTED_EVERY) {
     timeNotedAt = began;
     work.noteTime();
+    tellPage({ type: "dries", left: work.secondsLeft });
   }
   clock = setTimeout(tick, Math.max(1, STEP_MS - (performance.now() - began)));
 }

@@ -82,6 +82,11 @@ export class Work {
     return this.#time !== null;
   }
 
+  /** Seconds until the layers that dry are dry, about. */
+  get secondsLeft(): Record<string, number> {
+    return this.#time?.flow.secondsLeft ?? {};
+  }
+
   /**
    * Lets time pass, where anything is to change with it: one command of the log that grows until something else
    * is done. No time passes while a stroke is drawn or something is tried, nor after an undo.

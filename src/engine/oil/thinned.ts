@@ -33,6 +33,8 @@ export class Thinned implements Running {
   /** Tiles with thinner in them. */
   #thinned: number[];
   isAtRest = false;
+  /** It runs until the last of it stands still. */
+  readonly secondsLeft = null;
 
   constructor(
     readonly bench: Bench,

@@ -41,6 +41,14 @@ export class Flow {
     return this.#running.map((running) => ({ layer: running.layer, keys: running.show() }));
   }
 
+  /** Seconds until layers are dry, about. */
+  get secondsLeft(): Record<string, number> {
+    const known: Record<string, number> = {};
+    for (const { layer, secondsLeft } of this.#running)
+      if (secondsLeft !== null) known[layer] = secondsLeft;
+    return known;
+  }
+
   /** Packs everything. Returns what has changed, layer by layer. */
   end(): { layer: string; tiles: StrokeTile[] }[] {
     return this.#running.map((running) => ({ layer: running.layer, tiles: running.end() }));

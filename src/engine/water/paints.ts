@@ -46,6 +46,13 @@ const MOST_DRAWN = 0.55;
 const DRIES = 0.0025;
 const OUTLINE = 0.14;
 
+/** Steps that water and what the paper holds take to go, about: see `kernels/water/step.ts`. */
+export function stepsUntilDry(water: number, moist: number, pace: number): number {
+  const soaked = Math.min(1, moist + 0.3 * water);
+  const air = 0.6 * DRIES * pace;
+  return water / (DRIES * pace) + Math.log((0.3 + soaked) / 0.3) / air;
+}
+
 /** Writes what the kernels need to know of a wash. `pace`: how soon it dries, where that is not its own. */
 export function writeNumbers(
   heap: Heap,

@@ -28,6 +28,10 @@ export class RunningWash implements Running {
     this.#tiles.takeUp();
   }
 
+  get secondsLeft(): number {
+    return this.isAtRest ? 0 : this.#tiles.secondsLeft;
+  }
+
   step(): void {
     for (let i = 0; i < STEPS_OF_WATER && !this.isAtRest; i++) this.isAtRest = !this.#tiles.step();
   }

@@ -38,6 +38,8 @@ const DROPS_APART = 0.12;
 const SOFTENS = 0.35;
 /** How strongly a thirsty brush rubs. */
 const RUBS = 0.55;
+/** Paint shows so far beyond its mark, px. */
+const SHOWS = 18;
 /** Salt grows arms: how many, how far (px at 300 ppi), and how little is in them. */
 const ARMS = { count: 6, steps: 3, apart: 2.6, share: 0.5 };
 
@@ -53,6 +55,9 @@ export class WashStroke extends PathStroke {
   #marks: number;
   #count = 0;
   #box: Box = emptyBox();
+  /** Tiles that the marks that wait reach, and those where they may be seen. */
+  #touched = new Set<number>();
+  #near = new Set<number>();
   #covered = new Map<number, number>();
   #masks = new Map<number, number>();
   #chance: Chance;
@@ -259,7 +264,17 @@ export class WashStroke extends PathStroke {
     f32.set(mark, (this.#marks >> 2) + this.#count++ * MARK_WORDS);
     const [x = 0, y = 0, long = 0, short = 0] = mark;
     const far = Math.max(long, short) * (mark[7] ? 1.4143 : 1) + 2;
-    growBox(this.#box, { left: x - far, top: y - far, right: x + far, bottom: y + far });
+    const box = { left: x - far, top: y - far, right: x + far, bottom: y + far };
+    growBox(this.#box, box);
+    this.#reach(this.#touched, box, 0);
+    this.#reach(this.#near, box, SHOWS);
+  }
+
+  /** Notes the tiles that a mark reaches: the same ones however marks come together. */
+  #reach(keys: Set<number>, { left, top, right, bottom }: Box, by: number): void {
+    const box = { left: left - by, top: top - by, right: right + by, bottom: bottom + by };
+    const { width, height } = this.picture;
+    for (const key of tilesIn(box, width, height)) keys.add(key);
   }
 
   /** Carries out the marks that wait. */
@@ -269,17 +284,12 @@ export class WashStroke extends PathStroke {
     const box = this.#box;
     this.#count = 0;
     this.#box = emptyBox();
-    const { width, height } = this.picture;
-    const grown = {
-      left: box.left - 18,
-      top: box.top - 18,
-      right: box.right + 18,
-      bottom: box.bottom + 18,
-    };
-    this.tiles.wake(tilesIn(grown, width, height));
+    this.tiles.wake([...this.#near]);
+    const keys = [...this.#touched].filter((key) => this.#inside.reaches(key));
+    this.#near.clear();
+    this.#touched.clear();
     const { workforce } = this.bench;
     const paper = this.bench.washPaper(this.picture);
-    const keys = tilesIn(box, width, height).filter((key) => this.#inside.reaches(key));
     const what = this.start.mode === "lift" ? WHAT.thirst : WHAT.lay;
     const slot = this.start.mode === "paint" ? this.#slot : -1;
     const masks = new Map(keys.map((key) => [key, this.#mask(key)]));

@@ -12,7 +12,7 @@ import {
 import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { DRIP_WORDS, Drips, MOST_DRIPS } from "./drips";
-import { NUMBERS_BYTES, writeNumbers } from "./paints";
+import { NUMBERS_BYTES, stepsUntilDry, writeNumbers } from "./paints";
 import { FLAT, type Wash } from "./wash-state";
 import { PAINTS, REST, WASHED, WATER } from "./wash-planes";
 
@@ -23,13 +23,14 @@ import { PAINTS, REST, WASHED, WATER } from "./wash-planes";
 const MARKER = (7 * 4096) / 4;
 const TICK = MARKER + 1;
 const DRIPS = MARKER + 2;
-const LAST_PLANE = 7 * 4096;
 /** Paint shows so far beyond its cell, px. */
 const REACH = 18;
 /** Words that a step says of a tile: see `kernels/water/step.ts`. */
 const STATS_BYTES = 32;
 /** Threads are woken for more tiles than this. */
 const TOGETHER_FROM = 3;
+/** Steps of water a second. */
+const STEPS_A_SECOND = 60;
 
 type Worked = {
   key: number;
@@ -319,7 +320,8 @@ export class WashTiles {
   #newState(): number {
     const { heap } = this.bench.store;
     const made = heap.allocate(this.#stateBytes);
-    heap.u8.fill(0, made + LAST_PLANE, made + LAST_PLANE + 4096);
+    // Places of paints that are not there stay as they are.
+    heap.u8.fill(0, made, made + this.#stateBytes);
     return made;
   }
 
@@ -353,6 +355,18 @@ export class WashTiles {
       f32[at] = list.length;
       list.forEach(({ x, y, idle }, n) => f32.set([x, y, idle], at + 1 + n * DRIP_WORDS));
     });
+  }
+
+  /** Seconds until all is dry, about: the water goes first, then what the paper holds. */
+  get secondsLeft(): number {
+    const { f32 } = this.bench.store.heap;
+    let most = 0;
+    for (const { stats } of this.#worked.values()) {
+      if (!stats) continue;
+      const [water = 0, moist = 0] = f32.subarray(stats >> 2, (stats >> 2) + 2);
+      most = Math.max(most, stepsUntilDry(water, moist, this.pace ?? this.wash.pace));
+    }
+    return most / STEPS_A_SECOND;
   }
 
   /** Two paints become one: the second's amounts are added to the first's, and the last paint takes its place. */

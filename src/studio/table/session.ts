@@ -762,6 +762,7 @@ function hear(event: TableEvent): void {
     useTable.setState(({ carried }) => ({
       carried: { ...carried, [event.brush]: event.carried },
     }));
+  else if (event.type === "dries") useTable.setState({ dries: event.left });
   else if (event.type === "view-busy") useTable.setState({ viewBusy: event.isBusy });
   else if (event.type === "selection-changed") useRegion.getState().stir();
   else if (event.type === "progress")

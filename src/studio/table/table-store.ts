@@ -88,6 +88,8 @@ export type TableState = {
   keepsPaint: boolean;
   /** What is on each brush that was used, strip by strip. */
   carried: Record<string, Carried>;
+  /** Seconds until layers are dry, about, by their ids. */
+  dries: Record<string, number>;
   /** Whether the slab is out, and how wide, CSS px. */
   slabShown: boolean;
   slabWidth: number;
@@ -158,6 +160,7 @@ export const useTable = create<TableState>()((set) => ({
   takes: "layer",
   keepsPaint: false,
   carried: {},
+  dries: {},
   slabShown: false,
   slabWidth: 340,
   pickFrom: "seen",

@@ -93,7 +93,7 @@ function LayerName({ session, layer }: { session: Session; layer: Layer }) {
   );
 }
 
-function aboutLayer(layer: Layer, isWet: boolean): string {
+function aboutLayer(layer: Layer, isWet: boolean, left = 0): string {
   if (isAid(layer)) return `sketch aid · ${Math.round(layer.opacity * 100)}`;
   const parts = [
     layer.kind === "paint" || layer.blend !== "normal"
@@ -103,7 +103,7 @@ function aboutLayer(layer: Layer, isWet: boolean): string {
         : layer.kind,
   ];
   if (layer.opacity < 1) parts.push(String(Math.round(layer.opacity * 100)));
-  if (isWet) parts.push("wet");
+  if (isWet) parts.push(left > 0 ? `wet, ${left} s` : "wet");
   if (layer.lines) parts.push("lines");
   if (layer.locked) parts.push("locked");
   return parts.join(" · ");
@@ -122,6 +122,8 @@ export const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, c
   const selected = useTable((state) => state.selected.includes(layer.id));
   const working = useTable((state) => state.selected[0] === layer.id);
   const isWet = useTable((state) => state.picture?.wet.includes(layer.id) ?? false);
+  // In steps that are looked at, not counted.
+  const left = useTable(({ dries }) => 5 * Math.ceil((dries[layer.id] ?? 0) / 5));
   const { setNodeRef, attributes, listeners, isDragging } = useSortable({ id: layer.id });
   const row = useRef<HTMLElement | null>(null);
   const folded = useTable((state) => state.folded[layer.id] ?? false);
@@ -223,7 +225,7 @@ export const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, c
           <LayerName session={session} layer={layer} />
           <div className="about">
             {isWet && <Droplet size={11} aria-hidden="true" />}
-            {aboutLayer(layer, isWet)}
+            {aboutLayer(layer, isWet, left)}
             {layer.lockTransparency && <Grid2x2Check size={12} />}
           </div>
         </div>
