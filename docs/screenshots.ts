@@ -190,6 +190,26 @@ async function main(): Promise<void> {
   await shoot(page, "replay");
   await page.keyboard.press("Escape");
   await page.goto(address);
+  await page.getByRole("link", { name: "Open Thermos and pears" }).click();
+  await page.waitForURL(/table/);
+  await page.getByLabel("Room").selectOption("day");
+  await page.getByRole("row", { name: /^Washes/ }).click();
+  await page.getByRole("tab", { name: "Paint", exact: true }).click();
+  await page.getByRole("tab", { name: "Water", exact: true }).click();
+  await page.getByRole("radio", { name: "Wash round" }).click();
+  await page
+    .getByRole("button", { name: /^Dismiss/ })
+    .first()
+    .click();
+  await page.getByLabel("Size").fill("0.7");
+  await page.getByLabel("Colour as hex").fill("#5d6b8c");
+  await page.getByLabel("Strength").fill("40");
+  await pen.stroke(curve([300, 520], [424, 524], 4));
+  await page.waitForTimeout(2500);
+  await page.mouse.move(700, 300);
+  await shoot(page, "table-water");
+  await page.getByLabel("Room").selectOption("studio");
+  await page.goto(address);
   await page.getByRole("link", { name: "Open Depot at dusk" }).click();
   await page.waitForURL(/table/);
   await page.getByLabel("Room").selectOption("night");

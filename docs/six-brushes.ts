@@ -6,7 +6,7 @@ import { type Sample } from "../src/engine/stroke/sample";
 import { loadEngine } from "../src/node/load-engine";
 
 /**
- * Makes docs/screenshots/six-brushes.png (`npx tsx docs/six-brushes.ts`): a row for each brush,
+ * Makes docs/sheets/six-brushes.png (`npx tsx docs/six-brushes.ts`): a row for each brush,
  * drawn light to heavy, flat to upright and slow to fast, enlarged three times.
  */
 const brushes = [
@@ -62,4 +62,4 @@ const enlarged = await sharp(png)
   .resize({ width: header.width * TIMES, kernel: "nearest" })
   .png({ palette: true })
   .toBuffer();
-writeFileSync("docs/screenshots/six-brushes.png", enlarged);
+writeFileSync("docs/sheets/six-brushes.png", enlarged);

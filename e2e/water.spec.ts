@@ -75,9 +75,10 @@ test("a wash goes on where a reload broke it off, and is undone with its stroke"
   const { shown, painted } = await fromItsLog(page);
   expect(painted.equals(shown)).toBe(true);
   // Another is taken back with all that followed it.
-  const place = [x - 60, y + 110] as const;
+  const place = [x + 130, y + 110] as const;
+  await expect(page.locator(".modal-backdrop")).toHaveCount(0);
   const bare = await seen(page, ...place);
-  await pen.stroke(line([x - 100, y + 110], [x + 100, y + 110]));
+  await pen.stroke(line([x + 60, y + 110], [x + 200, y + 110]));
   await isWet(page, true);
   await isWet(page, false);
   expect(await seen(page, ...place)).not.toEqual(bare);

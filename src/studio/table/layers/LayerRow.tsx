@@ -102,8 +102,9 @@ function aboutLayer(layer: Layer, isWet: boolean, left = 0): string {
         ? "group, through"
         : layer.kind,
   ];
+  // First, so that it is not cut off.
+  if (isWet) parts.unshift(left > 0 ? `wet ${left} s` : "wet");
   if (layer.opacity < 1) parts.push(String(Math.round(layer.opacity * 100)));
-  if (isWet) parts.push(left > 0 ? `wet, ${left} s` : "wet");
   if (layer.lines) parts.push("lines");
   if (layer.locked) parts.push("locked");
   return parts.join(" · ");
@@ -224,7 +225,7 @@ export const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, c
         <div className="names">
           <LayerName session={session} layer={layer} />
           <div className="about">
-            {isWet && <Droplet size={11} aria-hidden="true" />}
+            {isWet && <Droplet className="drop" size={11} aria-hidden="true" />}
             {aboutLayer(layer, isWet, left)}
             {layer.lockTransparency && <Grid2x2Check size={12} />}
           </div>
