@@ -21,6 +21,7 @@ import { tintTile } from "./tint";
 import { halveTile, unweave, warpTile } from "./warp";
 import { developWash } from "./water/develop";
 import { waxResists } from "./water/resist";
+import { liftUnder } from "./water/lift";
 import { washMarks } from "./water/mark";
 import { lookAtWash, washStep } from "./water/step";
 
@@ -94,6 +95,7 @@ import { lookAtWash, washStep } from "./water/step";
  *  62 state covered px py marks count what slot rub mask slots numbers paper side   a brush in a wash
  *  63 state stats                                 what a wash holds
  *  64 state powder                                where wax holds water off
+ *  65 dst src covered by                           what is dry below a wash, rubbed by a thirsty brush
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -160,6 +162,7 @@ const WASH_DEVELOP: i32 = 61;
 const WASH_MARKS: i32 = 62;
 const LOOK_AT_WASH: i32 = 63;
 const WAX_RESISTS: i32 = 64;
+const LIFT_UNDER: i32 = 65;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -435,6 +438,10 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case WAX_RESISTS:
         waxResists(at(t, 1), at(t, 2));
         t += 3 << 2;
+        break;
+      case LIFT_UNDER:
+        liftUnder(at(t, 1), at(t, 2), at(t, 3), reinterpret<f32>(at(t, 4)));
+        t += 5 << 2;
         break;
       case DRY_RELIEF:
         dryRelief(at(t, 1), at(t, 2));

@@ -131,6 +131,8 @@ export const TAPE = {
   lookAtWash: 63,
   /** state powder */
   waxResists: 64,
+  /** dst src covered by */
+  liftUnder: 65,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

@@ -38,6 +38,8 @@ const DROPS_APART = 0.12;
 const SOFTENS = 0.35;
 /** How strongly a thirsty brush rubs. */
 const RUBS = 0.55;
+/** What a whole pass of it takes of coats below the last. */
+const LIFTS_UNDER = 0.22;
 /** Paint shows so far beyond its mark, px. */
 const SHOWS = 18;
 /** Salt grows arms: how many, how far (px at 300 ppi), and how little is in them. */
@@ -302,10 +304,20 @@ export class WashStroke extends PathStroke {
         ...[realWord(RUBS * this.start.strength), masks.get(key) ?? 0, this.tiles.slots],
         ...[this.tiles.numbers, paper.address, paper.side],
       );
+      if (what === WHAT.thirst) this.#liftUnder(key);
       workforce.endJob();
     }
     workforce.run(keys.length > 3);
     this.tiles.stain(box);
+  }
+
+  /** Coats below the last one give too, though their paints are no longer told apart. */
+  #liftUnder(key: number): void {
+    const under = this.tiles.underOf(key);
+    if (!under) return;
+    const by = realWord(LIFTS_UNDER * this.start.strength);
+    const { before, own } = under;
+    this.bench.workforce.write(TAPE.liftUnder, own, before, this.#cover(key), by);
   }
 
   /** How far the stroke has covered a tile's cells so far. */

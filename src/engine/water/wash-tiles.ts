@@ -34,8 +34,9 @@ const STEPS_A_SECOND = 60;
 
 type Worked = {
   key: number;
-  /** What is dry below. */
+  /** What is dry below, and what a stroke makes of that. */
   under: Tile | null;
+  lifted: Tile | null;
   colourBefore: Tile | null;
   colour: Tile;
   /** Its state, and where the next step of it is written (0: nowhere yet). */
@@ -142,6 +143,7 @@ export class WashTiles {
     if (!belongs) this.#holdOff(key, now);
     const under = belongs ? (this.#plane(WASHED).get(key) ?? null) : colourBefore;
     this.#worked.set(key, {
+      lifted: null,
       key,
       under,
       colourBefore,
@@ -170,6 +172,15 @@ export class WashTiles {
   /** Where a tile's state is; 0 where it is not worked. */
   at(key: number): number {
     return this.#worked.get(key)?.now ?? 0;
+  }
+
+  /** What is dry below a tile, as it was, and where it can be changed; null where there is nothing. */
+  underOf(key: number): { before: number; own: number } | null {
+    const worked = this.#worked.get(key);
+    if (!worked?.under) return null;
+    const { store } = this.bench;
+    worked.lifted ??= store.create();
+    return { before: store.address(worked.under), own: store.address(worked.lifted) };
   }
 
   /** Notes that what lies in a box of picture px has changed. */
@@ -211,14 +222,17 @@ export class WashTiles {
     return shown;
   }
 
-  #writeShow({ key, colour, under }: Worked, [top, bottom]: readonly [number, number]): void {
+  #writeShow(
+    { key, colour, under, lifted }: Worked,
+    [top, bottom]: readonly [number, number],
+  ): void {
     const { store, workforce } = this.bench;
     const paper = this.bench.washPaper(this.picture);
     workforce.write(
       ...[
         TAPE.developWash,
         store.address(colour),
-        this.#address(under),
+        this.#address(lifted ?? under),
         ...this.#hood(key),
         this.slots,
       ],
@@ -418,7 +432,8 @@ export class WashTiles {
     return changed;
   }
 
-  #settled({ key, under, colour, colourBefore, now }: Worked, isAtRest: boolean): StrokeTile[] {
+  #settled(worked: Worked, isAtRest: boolean): StrokeTile[] {
+    const { key, under, lifted, colour, colourBefore, now } = worked;
     const { store } = this.bench;
     const changed: StrokeTile[] = [{ plane: COLOUR, key, before: colourBefore, after: colour }];
     const to = isAtRest ? REST : WATER;
@@ -428,13 +443,13 @@ export class WashTiles {
       changed.push({ plane, key, before: this.#plane(plane).get(key) ?? null, after });
     });
     const belonged = this.from !== null && this.#plane(this.from).has(key);
-    if (!belonged) {
+    if (!belonged || lifted) {
       const before = this.#plane(WASHED).get(key) ?? null;
       changed.push({
         plane: WASHED,
         key,
         before,
-        after: under ? store.retain(under) : empty(store),
+        after: lifted ?? (under ? store.retain(under) : empty(store)),
       });
     }
     return changed;
@@ -466,7 +481,8 @@ export class WashTiles {
   /** Puts everything back as it was. Returns the keys of the tiles that had changed. */
   abandon(): number[] {
     const { keys } = this;
-    for (const { key, colour, colourBefore } of this.#worked.values()) {
+    for (const { key, lifted, colour, colourBefore } of this.#worked.values()) {
+      if (lifted) this.bench.store.release(lifted);
       if (colourBefore) this.#plane(COLOUR).set(key, colourBefore);
       else this.#plane(COLOUR).delete(key);
       this.bench.store.release(colour);

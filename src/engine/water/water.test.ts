@@ -309,3 +309,19 @@ it("keeps inside the selection, and is refused under locked transparency", () =>
   s.work.apply({ do: "layer.set", id: "a", lockTransparency: true });
   expect(() => lay(s, line([40, 90], [220, 90]))).toThrow(/Unlock it to lay a wash/);
 });
+
+it("lifts coats below the last one too", () => {
+  const s = sheet(320, 256);
+  soon(s);
+  lay(s, over(70, 70, 180, 110), { ...mop, colour: GRANULATING });
+  s.work.apply({ do: "paint.dry", layers: ["a"] });
+  // Another coat, elsewhere: the first is no longer told apart.
+  lay(s, over(20, 200, 60, 20), { ...mop, size: 20, colour: STAINING });
+  s.work.apply({ do: "paint.dry", layers: ["a"] });
+  const before = density(s, 140, 110, 30, 20);
+  const beside = density(s, 140, 160, 30, 10);
+  for (let i = 0; i < 2; i++)
+    lay(s, line([90, 120], [230, 120]), { brush: "wash-thirsty", size: 44, mode: "lift" });
+  expect(density(s, 140, 110, 30, 20) / before).toBeLessThan(0.85);
+  expect(density(s, 140, 160, 30, 10)).toBeCloseTo(beside, 3);
+});
