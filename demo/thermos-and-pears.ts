@@ -5,6 +5,7 @@ import {
   box,
   closed,
   distance,
+  onCurve,
   parallels,
   type Point,
   type Shape,
@@ -33,17 +34,7 @@ function round(points: Shape): Shape {
   const at = (i: number): Point => points[((i % n) + n) % n] as Point;
   const out: Point[] = [];
   for (let i = 0; i < n; i++)
-    for (let k = 0; k < 10; k++) {
-      const t = k / 10;
-      const [p0, p1, p2, p3] = [at(i - 1), at(i), at(i + 1), at(i + 2)];
-      const axis = (c: 0 | 1): number =>
-        0.5 *
-        (2 * p1[c] +
-          (p2[c] - p0[c]) * t +
-          (2 * p0[c] - 5 * p1[c] + 4 * p2[c] - p3[c]) * t * t +
-          (3 * p1[c] - p0[c] - 3 * p2[c] + p3[c]) * t * t * t);
-      out.push([axis(0), axis(1)]);
-    }
+    for (let k = 0; k < 10; k++) out.push(onCurve(at(i - 1), at(i), at(i + 1), at(i + 2), k / 10));
   return out;
 }
 

@@ -92,6 +92,17 @@ export function parallels(shape: Shape, angle: number, gap: number, shift = 0.5)
 /** Lines whose pieces are this short on average, px, are curves already. */
 const FINE = 24;
 
+/** A place between the second and the third of four points, on a uniform Catmull-Rom curve. */
+export function onCurve(p0: Point, p1: Point, p2: Point, p3: Point, t: number): Point {
+  const axis = (c: 0 | 1): number =>
+    0.5 *
+    (2 * p1[c] +
+      (p2[c] - p0[c]) * t +
+      (2 * p0[c] - 5 * p1[c] + 4 * p2[c] - p3[c]) * t * t +
+      (3 * p1[c] - p0[c] - 3 * p2[c] + p3[c]) * t * t * t);
+  return [axis(0), axis(1)];
+}
+
 /** A smooth curve through the points of a line (uniform Catmull-Rom), as a finer line. */
 export function smooth(line: Shape): Shape {
   const length = line.slice(1).reduce((sum, p, i) => sum + distance(line[i] as Point, p), 0);
@@ -100,16 +111,7 @@ export function smooth(line: Shape): Shape {
   const fine: Point[] = [];
   for (let i = 0; i < line.length - 1; i++) {
     const [p0, p1, p2, p3] = [at(i - 1), at(i), at(i + 1), at(i + 2)];
-    for (let k = 0; k < 6; k++) {
-      const t = k / 6;
-      const axis = (c: 0 | 1): number =>
-        0.5 *
-        (2 * p1[c] +
-          (p2[c] - p0[c]) * t +
-          (2 * p0[c] - 5 * p1[c] + 4 * p2[c] - p3[c]) * t * t +
-          (3 * p1[c] - p0[c] - 3 * p2[c] + p3[c]) * t * t * t);
-      fine.push([axis(0), axis(1)]);
-    }
+    for (let k = 0; k < 6; k++) fine.push(onCurve(p0, p1, p2, p3, k / 6));
   }
   fine.push(at(line.length - 1));
   return fine;

@@ -2,7 +2,15 @@ import { type Picture } from "../picture/picture";
 import { SLAB, slabOf } from "../slab/slab";
 import { type Bench, type StrokeTile } from "../stroke/stroke";
 import { type Running } from "../time/running";
-import { type Box, TILE_SIDE, tileColumn, tileKey, tileRow, tilesIn } from "../tiles/layout";
+import {
+  type Box,
+  TILE_SIDE,
+  tileColumn,
+  tileKey,
+  tileRow,
+  tilesAround,
+  tilesIn,
+} from "../tiles/layout";
 import { realWord, TAPE } from "../tiles/tape";
 import { WetTiles } from "./wet-tiles";
 import { THINNER } from "./wet-planes";
@@ -66,11 +74,11 @@ export class Thinned implements Running {
     }
     const thinned = awake.filter((key) => most(key, MOST_THINNER) > 0);
     this.#thinned = [...new Set([...thinned, ...waiting])];
-    const running = awake.filter((key) => around(key).some((near) => moving.has(near)));
+    const running = awake.filter((key) => tilesAround(key).some((near) => moving.has(near)));
     const isRunning = new Set(running);
     this.#run(running, (key) => [
       TAPE.thinAround,
-      ...around(key).map((near) => (isRunning.has(near) ? this.#field(near) : 0)),
+      ...tilesAround(key).map((near) => (isRunning.has(near) ? this.#field(near) : 0)),
       tileColumn(key) * TILE_SIDE,
       tileRow(key) * TILE_SIDE,
     ]);
@@ -137,14 +145,6 @@ export class Thinned implements Running {
     // Too little is left to move anything: it is let go.
     return this.#tiles.finish(this.isAtRest);
   }
-}
-
-/** A tile and the eight around it, row by row. */
-function around(key: number): number[] {
-  const [column, row] = [tileColumn(key), tileRow(key)];
-  return [-1, 0, 1].flatMap((v) =>
-    [-1, 0, 1].map((u) => (column + u < 0 || row + v < 0 ? -1 : tileKey(column + u, row + v))),
-  );
 }
 
 /** The box of a tile and its neighbours, px. */

@@ -51,3 +51,13 @@ export function tilesIn(box: Box, width: number, height: number): number[] {
     for (let column = left; column < right; column++) keys.push(tileKey(column, row));
   return keys;
 }
+
+/** A tile and the eight around it, row by row; −1 beyond the sheet's left and upper edge. */
+export function tilesAround(key: number): number[] {
+  const [column, row] = [tileColumn(key), tileRow(key)];
+  const near: number[] = [];
+  for (let v = -1; v <= 1; v++)
+    for (let u = -1; u <= 1; u++)
+      near.push(column + u < 0 || row + v < 0 ? -1 : tileKey(column + u, row + v));
+  return near;
+}

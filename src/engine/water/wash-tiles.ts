@@ -7,6 +7,7 @@ import {
   tileColumn,
   tileKey,
   tileRow,
+  tilesAround,
   tilesIn,
 } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
@@ -123,7 +124,7 @@ export class WashTiles {
     if (!this.from) return;
     const known = this.#plane(this.from);
     for (const key of keys)
-      for (const near of around(key))
+      for (const near of tilesAround(key))
         if (near >= 0 && known.has(near) && !this.#worked.has(near)) this.#begin(near);
   }
 
@@ -242,7 +243,7 @@ export class WashTiles {
   }
 
   #hood(key: number): number[] {
-    return around(key).map((near) => this.at(near));
+    return tilesAround(key).map((near) => this.at(near));
   }
 
   /**
@@ -511,14 +512,4 @@ const empty = (store: Bench["store"]): Tile => store.plain([0, 0, 0, 0]);
 function tileBox(key: number): Box {
   const [left, top] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
   return { left, top, right: left + TILE_SIDE, bottom: top + TILE_SIDE };
-}
-
-/** A tile and the eight around it, row by row; −1 beyond the sheet's left and upper edge. */
-function around(key: number): number[] {
-  const [column, row] = [tileColumn(key), tileRow(key)];
-  const near: number[] = [];
-  for (let v = -1; v <= 1; v++)
-    for (let u = -1; u <= 1; u++)
-      near.push(column + u < 0 || row + v < 0 ? -1 : tileKey(column + u, row + v));
-  return near;
 }
