@@ -4,7 +4,8 @@ import { fingerprint, line, pixel, stroke, testEngine, testHeader } from "../eng
 import { parseCommand } from "../engine/command/commands";
 import { type Work } from "../engine/command/work";
 import { type Engine } from "../engine/engine";
-import { isWet } from "../engine/oil/drying";
+import { isLayerWet } from "../engine/time/wet-state";
+import { PAINTS, WATER } from "../engine/water/wash-planes";
 import { BULK } from "../engine/oil/wet-planes";
 import { type Database, openDatabase } from "./database";
 import { bringBack } from "./aside";
@@ -213,29 +214,36 @@ describe("keeping", () => {
     expect((await open(id)).notes).toEqual([]);
   });
 
-  it("opens a layer dry whose wet paint cannot be read, and says so; from a whole log it is painted wet", async () => {
-    const { id, engine, work, keeper } = await fresh();
-    work.apply(stroke(line([20, 30], [100, 40]), { brush: "oil-flat", size: 30 }));
-    const seen = pixel(engine, work, "a", 60, 35);
-    await keeper.flush();
-    await keeper.checkpoint(engine, work, null);
-    const [bulk] = work.picture.plane("a", BULK).keys();
-    await db.put("tiles", Uint8Array.of(1, 2, 3), [id, "a", BULK, bulk ?? 0]);
-    const rebuilt = await open(id);
-    expect(rebuilt.notes).toEqual([expect.stringMatching(/rebuilt from its log/)]);
-    expect(isWet(rebuilt.work.picture, "a")).toBe(true);
+  it.each([
+    ["oil", "oil-flat", BULK],
+    ["a wash", "wash-flat", PAINTS[0] as string],
+    ["a wash", "wash-flat", WATER],
+  ])(
+    "opens a layer of %s dry that cannot be read (%s, %s), and says so; from a whole log it is painted wet",
+    async (_medium, brush, plane) => {
+      const { id, engine, work, keeper } = await fresh();
+      work.apply(stroke(line([20, 30], [100, 40]), { brush, size: 30 }));
+      const seen = pixel(engine, work, "a", 60, 35);
+      await keeper.flush();
+      await keeper.checkpoint(engine, work, null);
+      const [tile] = work.picture.plane("a", plane).keys();
+      await db.put("tiles", Uint8Array.of(1, 2, 3), [id, "a", plane, tile ?? 0]);
+      const rebuilt = await open(id);
+      expect(rebuilt.notes).toEqual([expect.stringMatching(/rebuilt from its log/)]);
+      expect(isLayerWet(rebuilt.work.picture, "a")).toBe(true);
 
-    const head = (await db.get("heads", id)) as HeadRecord;
-    await db.put("heads", { ...head, lost: 1 });
-    const again = await open(id);
-    expect(again.notes).toEqual([
-      expect.stringMatching(/^The wet paint of “A” could not be read\. .* is dry\.$/),
-    ]);
-    expect(isWet(again.work.picture, "a")).toBe(false);
-    expect(pixel(again.engine, again.work, "a", 60, 35)).toEqual(seen);
-    await again.keeper.checkpoint(again.engine, again.work, null);
-    expect((await open(id)).notes).toEqual([]);
-  });
+      const head = (await db.get("heads", id)) as HeadRecord;
+      await db.put("heads", { ...head, lost: 1 });
+      const again = await open(id);
+      expect(again.notes).toEqual([
+        expect.stringMatching(/^The wet paint of “A” could not be read\. .* is dry\.$/),
+      ]);
+      expect(isLayerWet(again.work.picture, "a")).toBe(false);
+      expect(pixel(again.engine, again.work, "a", 60, 35)).toEqual(seen);
+      await again.keeper.checkpoint(again.engine, again.work, null);
+      expect((await open(id)).notes).toEqual([]);
+    },
+  );
 
   it("does not repaint a picture of another engine unasked, and says so", async () => {
     const { id, engine, work, keeper } = await fresh();

@@ -45,6 +45,8 @@ type Worked = {
   next: number;
   /** What the last step said of it; 0 before the first. */
   stats: number;
+  /** Whether anything in it is to be kept anew. */
+  isChanged: boolean;
   /** Rows that have changed since they were shown. */
   stale: [top: number, bottom: number] | null;
 };
@@ -145,6 +147,7 @@ export class WashTiles {
     const under = belongs ? (this.#plane(WASHED).get(key) ?? null) : colourBefore;
     this.#worked.set(key, {
       lifted: null,
+      isChanged: false,
       key,
       under,
       colourBefore,
@@ -199,6 +202,7 @@ export class WashTiles {
       const first = Math.max(0, Math.floor(reached.top - py) & ~1);
       const last = Math.min(TILE_SIDE, (Math.ceil(reached.bottom - py) + 1) & ~1);
       if (last <= first) continue;
+      worked.isChanged = true;
       const stale = (worked.stale ??= [first, last]);
       stale[0] = Math.min(stale[0], first);
       stale[1] = Math.max(stale[1], last);
@@ -363,12 +367,14 @@ export class WashTiles {
     if (!this.#drips) return;
     const list = this.#drips.list.toSorted((a, b) => a.y - b.y || a.x - b.x);
     const all = [...this.#worked.values()].sort((a, b) => a.key - b.key);
-    all.forEach(({ now }, i) => {
-      const at = (now >> 2) + DRIPS;
+    all.forEach((worked, i) => {
+      const at = (worked.now >> 2) + DRIPS;
+      const kept = i === 0 ? list : [];
+      if (kept.length === 0 && (f32[at] as number) === 0) return;
+      worked.isChanged = true;
       f32.fill(0, at, at + 1 + MOST_DRIPS * DRIP_WORDS);
-      if (i > 0) return;
-      f32[at] = list.length;
-      list.forEach(({ x, y, idle }, n) => f32.set([x, y, idle], at + 1 + n * DRIP_WORDS));
+      f32[at] = kept.length;
+      kept.forEach(({ x, y, idle }, n) => f32.set([x, y, idle], at + 1 + n * DRIP_WORDS));
     });
   }
 
@@ -387,6 +393,7 @@ export class WashTiles {
   /** Two paints become one: the second's amounts are added to the first's, and the last paint takes its place. */
   joinPaints(into: number, gone: number, last: number): void {
     const { f32 } = this.bench.store.heap;
+    for (const worked of this.#worked.values()) worked.isChanged = true;
     for (const { now } of this.#worked.values())
       for (const settled of [0, 4096]) {
         const [a, b, c] = [into, gone, last].map((slot) => (now + hangs(slot)) / 4 + settled) as [
@@ -426,7 +433,14 @@ export class WashTiles {
     this.show();
     this.#putDown();
     const changed: StrokeTile[] = [];
-    for (const worked of this.#worked.values()) changed.push(...this.#settled(worked, isAtRest));
+    for (const [key, worked] of this.#worked) {
+      if (worked.isChanged) changed.push(...this.#settled(worked, isAtRest));
+      else {
+        this.#putBack(worked);
+        this.#unpack(worked);
+        this.#worked.delete(key);
+      }
+    }
     changed.push(...this.#left(isAtRest));
     this.#free();
     for (const { after } of changed) store.settle(after);
@@ -482,23 +496,30 @@ export class WashTiles {
   /** Puts everything back as it was. Returns the keys of the tiles that had changed. */
   abandon(): number[] {
     const { keys } = this;
-    for (const { key, lifted, colour, colourBefore } of this.#worked.values()) {
-      if (lifted) this.bench.store.release(lifted);
-      if (colourBefore) this.#plane(COLOUR).set(key, colourBefore);
-      else this.#plane(COLOUR).delete(key);
-      this.bench.store.release(colour);
-    }
+    for (const worked of this.#worked.values()) this.#putBack(worked);
     this.#free();
     return keys;
   }
 
+  /** What is seen of a tile is as it was. */
+  #putBack({ key, lifted, colour, colourBefore }: Worked): void {
+    if (colourBefore) this.#plane(COLOUR).set(key, colourBefore);
+    else this.#plane(COLOUR).delete(key);
+    this.bench.store.release(colour);
+    if (lifted) this.bench.store.release(lifted);
+  }
+
+  /** Gives back the memory of a tile's states. */
+  #unpack({ now, next, stats }: Worked): void {
+    const { heap } = this.bench.store;
+    heap.free(now, this.#stateBytes);
+    if (next) heap.free(next, this.#stateBytes);
+    if (stats) heap.free(stats, STATS_BYTES);
+  }
+
   #free(): void {
     const { heap } = this.bench.store;
-    for (const { now, next, stats } of this.#worked.values()) {
-      heap.free(now, this.#stateBytes);
-      if (next) heap.free(next, this.#stateBytes);
-      if (stats) heap.free(stats, STATS_BYTES);
-    }
+    for (const worked of this.#worked.values()) this.#unpack(worked);
     this.#worked.clear();
     heap.free(this.#numbers, NUMBERS_BYTES);
   }

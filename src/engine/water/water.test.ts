@@ -1,4 +1,4 @@
-import { fingerprint, line, pixel, testWork } from "../engine.testing";
+import { fingerprint, line, pixel, stroke, testWork } from "../engine.testing";
 import { rgbToOklch } from "../colour/oklch";
 import { isWashWet, REST, WATER } from "./wash-planes";
 import {
@@ -324,4 +324,47 @@ it("lifts coats below the last one too", () => {
     lay(s, line([90, 120], [230, 120]), { brush: "wash-thirsty", size: 44, mode: "lift" });
   expect(density(s, 140, 110, 30, 20) / before).toBeLessThan(0.85);
   expect(density(s, 140, 160, 30, 10)).toBeCloseTo(beside, 3);
+});
+
+it("drips down a steep sheet, and goes on where it was put down in between", () => {
+  const [atOnce, inPieces] = [sheet(384, 384), sheet(384, 384)];
+  for (const s of [atOnce, inPieces]) {
+    s.work.apply({ do: "tilt.set", tilt: { x: 0, y: 0.6 } });
+    lay(s, over(60, 60, 260, 60), { ...mop, water: 2 });
+  }
+  wait(atOnce, 8);
+  for (let i = 0; i < 8; i++) wait(inPieces, 1);
+  expect(fingerprint(inPieces.engine, inPieces.work)).toBe(fingerprint(atOnce.engine, atOnce.work));
+  const fronts = Array.from({ length: 100 }, (_, i) => {
+    let y = 382;
+    while (y > 0 && cell(atOnce, "cover", 80 + 2 * i, y) < 0.5) y -= 2;
+    return y;
+  });
+  expect(Math.max(...fronts) - Math.min(...fronts)).toBeGreaterThan(24);
+});
+
+it("is held off by wax that lies on a layer below", () => {
+  const s = sheet(320, 192);
+  lay(s, line([60, 90], [260, 90], { pressure: () => 0.9 }), {
+    brush: "crayon-wax",
+    size: 30,
+    colour: "#f6f2e4",
+  });
+  s.work.apply({ do: "layer.add", id: "b", name: "B", above: "a" });
+  s.work.apply(stroke(over(60, 60, 200, 60), { ...mop, layer: "b", colour: STAINING, seed: 5 }));
+  const alpha = (x: number, y: number): number => pixel(s.engine, s.work, "b", x, y)[3] as number;
+  const row = (y: number): number =>
+    Array.from({ length: 100 }, (_, i) => alpha(100 + i, y)).reduce((sum, v) => sum + v, 0);
+  expect(row(90) / row(66)).toBeLessThan(0.7);
+});
+
+it.each([
+  [{ do: "wash.set", layer: "a", edge: 1.2 }, /edge/],
+  [{ do: "wash.set", layer: "a", pace: -1 }, /pace/],
+  [{ do: "wash.set", layer: "nowhere", edge: 0.5 }, /nowhere/],
+  [{ do: "tilt.set", tilt: { x: 2, y: 0 } }, /tilt/],
+  [{ do: "paint.dry", layers: ["a"] }, /No paint is wet there/],
+])("refuses %j by name", (command, told) => {
+  const s = sheet(128, 128);
+  expect(() => s.work.apply(command)).toThrow(told);
 });
