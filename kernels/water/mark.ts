@@ -95,10 +95,11 @@ export function washMarks(
   const heights = cellsOf(paper, side, HEIGHT, px, py), row = cellRow(side);
   for (let n = 0; n < count; n++) {
     const mark = marks + MARK_BYTES * <usize>n;
-    const far = max<f32>(num(mark, 2), num(mark, 3)) * (num(mark, 7) > 0 ? <f32>1.4143 : <f32>1) + 2;
-    const x0 = max<i32>(0, <i32>((num(mark, 0) - far - <f32>px) * 0.5)), y0 = max<i32>(0, <i32>((num(mark, 1) - far - <f32>py) * 0.5));
-    const x1 = min<i32>(CELLS - 1, <i32>((num(mark, 0) + far - <f32>px) * 0.5)), y1 = min<i32>(CELLS - 1, <i32>((num(mark, 1) + far - <f32>py) * 0.5));
-    if (num(mark, 0) + far < <f32>px || num(mark, 1) + far < <f32>py) continue;
+    const cos = Mathf.abs(num(mark, 4)), sin = Mathf.abs(num(mark, 5)), long = num(mark, 2), short = num(mark, 3);
+    const wide = cos * long + sin * short + 2, high = sin * long + cos * short + 2;
+    const x0 = max<i32>(0, <i32>((num(mark, 0) - wide - <f32>px) * 0.5)), y0 = max<i32>(0, <i32>((num(mark, 1) - high - <f32>py) * 0.5));
+    const x1 = min<i32>(CELLS - 1, <i32>((num(mark, 0) + wide - <f32>px) * 0.5)), y1 = min<i32>(CELLS - 1, <i32>((num(mark, 1) + high - <f32>py) * 0.5));
+    if (num(mark, 0) + wide < <f32>px || num(mark, 1) + high < <f32>py) continue;
     const tooth = num(mark, 10);
     for (let y = y0; y <= y1; y++) {
       for (let x = x0; x <= x1; x++) {

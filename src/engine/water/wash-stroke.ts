@@ -30,7 +30,7 @@ const MOST_MARKS = 4096;
 const WHAT = { lay: 0, thirst: 1 } as const;
 const CELL_BYTES = 4096;
 /** From mark to mark, as a share of the tip's shorter radius, and in px at least. */
-const SPACING = 0.12;
+const SPACING = { round: 0.12, square: 0.3 };
 const LEAST_SPACING = 1;
 /** From place to place where drops fall, in widths. */
 const DROPS_APART = 0.12;
@@ -179,9 +179,9 @@ export class WashStroke extends PathStroke {
   }
 
   #apart(pressure: number): number {
-    const { drops, depth } = this.#style;
+    const { drops, depth, outline } = this.#style;
     if (drops) return Math.max(LEAST_SPACING, this.start.size * DROPS_APART);
-    return Math.max(LEAST_SPACING, this.#radius(pressure) * depth * SPACING);
+    return Math.max(LEAST_SPACING, this.#radius(pressure) * depth * SPACING[outline]);
   }
 
   #radius(pressure: number): number {
@@ -264,9 +264,10 @@ export class WashStroke extends PathStroke {
     if (this.#count === MOST_MARKS) this.#flush();
     const { f32 } = this.bench.store.heap;
     f32.set(mark, (this.#marks >> 2) + this.#count++ * MARK_WORDS);
-    const [x = 0, y = 0, long = 0, short = 0] = mark;
-    const far = Math.max(long, short) * (mark[7] ? 1.4143 : 1) + 2;
-    const box = { left: x - far, top: y - far, right: x + far, bottom: y + far };
+    const [x = 0, y = 0, long = 0, short = 0, cos = 1, sin = 0] = mark;
+    const wide = Math.abs(cos) * long + Math.abs(sin) * short + 2;
+    const high = Math.abs(sin) * long + Math.abs(cos) * short + 2;
+    const box = { left: x - wide, top: y - high, right: x + wide, bottom: y + high };
     growBox(this.#box, box);
     this.#reach(this.#touched, box, 0);
     this.#reach(this.#near, box, SHOWS);
