@@ -60,6 +60,8 @@ export type From = typeof WATER | typeof REST | null;
  */
 export class WashTiles {
   #worked = new Map<number, Worked>();
+  /** Tiles that have changed since they were shown, the longest waiting first. */
+  #stale = new Set<number>();
   #numbers: number;
   #lots: number;
   #tick = 0;
@@ -203,25 +205,28 @@ export class WashTiles {
       const last = Math.min(TILE_SIDE, (Math.ceil(reached.bottom - py) + 1) & ~1);
       if (last <= first) continue;
       worked.isChanged = true;
+      this.#stale.add(key);
       const stale = (worked.stale ??= [first, last]);
       stale[0] = Math.min(stale[0], first);
       stale[1] = Math.max(stale[1], last);
     }
   }
 
-  /** Shows what has changed, `most` tiles of it. Returns their keys. */
+  /** Shows what has changed, `most` tiles of it, the longest waiting first. Returns their keys. */
   show(most = Infinity): number[] {
     const { workforce } = this.bench;
     const shown: number[] = [];
-    for (const worked of this.#worked.values()) {
-      if (!worked.stale) continue;
+    for (const key of this.#stale) {
       if (shown.length >= most) break;
+      this.#stale.delete(key);
+      const worked = this.#worked.get(key);
+      if (!worked?.stale) continue;
       if (workforce.isFull) workforce.run(true);
       workforce.beginJob();
       this.#writeShow(worked, worked.stale);
       workforce.endJob();
       worked.stale = null;
-      shown.push(worked.key);
+      shown.push(key);
     }
     workforce.run(shown.length > TOGETHER_FROM);
     return shown;
