@@ -2,6 +2,7 @@ import { z } from "zod";
 import { fixPowderCommand } from "../dry/fixative";
 import { dryPaintCommand } from "../oil/dry-now";
 import { cleanSlabCommand } from "../slab/clean";
+import { lineCommands } from "../lines/commands";
 import { washCommands } from "../water/wash-set";
 import { timeCommand } from "../time/time";
 import { squeezeCommand } from "../slab/squeeze";
@@ -42,6 +43,7 @@ const definitions = [
   dryPaintCommand,
   timeCommand,
   ...washCommands,
+  ...lineCommands,
   squeezeCommand,
   cleanSlabCommand,
   ...shadingCommands,

@@ -57,10 +57,143 @@ const stripes = Array.from({ length: 12 }, (_, i) =>
   i < 6 ? [0.8, 0.1, 0.2, 0.1, 0.3, 2, 1, 0.1] : [0.5, 6, 4, 1, 0.4, 0.1, 0.05, 0.02],
 );
 
+/** A line layer with two lines that cross, the first of number 1. */
+const lined: readonly CommandInput[] = [
+  { do: "layer.add", id: "l", name: "Lines", above: "ink", kind: "lines" },
+  stroke(line([30, 100], [220, 110]), { layer: "l", brush: "pen-sprung", size: 8 }),
+  stroke(line([120, 30], [130, 170]), { layer: "l", brush: "pen-even", size: 4, seed: 2 }),
+];
+/** With a third that goes on where the first ends, and a pencil's. */
+const linedMore: readonly CommandInput[] = [
+  ...lined,
+  stroke(line([226, 110], [240, 170]), { layer: "l", brush: "pen-sprung", size: 8 }),
+  stroke(line([40, 150], [100, 40]), { layer: "l", brush: "pencil-hb", size: 6 }),
+];
+const overLine: [number, number, number][] = [
+  [80, 100, 0.8],
+  [120, 104, 1],
+];
+
 type Name = Command["do"];
 
 /** Samples of one command: lists, because some need a step or two of others first. The last one is meant. */
 export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
+  "line.pull": [
+    [
+      ...lined,
+      {
+        do: "line.pull",
+        layer: "l",
+        line: 1,
+        at: [100, 104],
+        to: [104, 130],
+        reach: 40,
+        ends: "held",
+      },
+    ],
+    [
+      ...lined,
+      {
+        do: "line.pull",
+        layer: "l",
+        line: 1,
+        at: [215, 110],
+        to: [215, 150],
+        reach: 90,
+        ends: "free",
+      },
+    ],
+  ],
+  "line.weigh": (["thicken", "thin", "even"] as const).map((how) => [
+    ...lined,
+    { do: "line.weigh", layer: "l", over: overLine, radius: 30, how },
+  ]),
+  "line.smooth": ([1, 2, 3] as const).map((strength) => [
+    { do: "layer.add", id: "l", name: "Lines", above: "ink", kind: "lines" },
+    stroke(
+      line([30, 100], [220, 110], { steps: 60 }).map(([t, x, y, ...rest], i) => [
+        t,
+        x,
+        y + (i % 2) * 3,
+        ...rest,
+      ]),
+      { layer: "l", brush: "pen-sprung", size: 8 },
+    ),
+    { do: "line.smooth", layer: "l", lines: [1], strength },
+  ]),
+  "line.simplify": [
+    [
+      { do: "layer.add", id: "l", name: "Lines", above: "ink", kind: "lines" },
+      stroke(
+        line([30, 100], [220, 110], { steps: 60 }).map(([t, x, y, ...rest], i) => [
+          t,
+          x,
+          y + (i % 2) * 3,
+          ...rest,
+        ]),
+        { layer: "l", size: 8 },
+      ),
+      { do: "line.simplify", layer: "l", lines: [1], error: 2 },
+    ],
+  ],
+  "line.redraw": [
+    [
+      ...lined,
+      {
+        do: "line.redraw",
+        layer: "l",
+        samples: [...line([60, 102], [100, 130]), ...line([102, 130], [150, 108])],
+      },
+    ],
+    [...lined, { do: "line.redraw", layer: "l", line: 1, samples: line([218, 110], [245, 140]) }],
+  ],
+  "line.join": [
+    [...linedMore, { do: "line.join", layer: "l", lines: [1, 3], within: 20 }],
+    [...lined, { do: "line.join", layer: "l", lines: [1], within: 400 }],
+  ],
+  "line.cut": [
+    [...lined, { do: "line.cut", layer: "l", line: 1, at: [200, 109], how: "to crossings" }],
+    [...lined, { do: "line.cut", layer: "l", line: 1, at: [80, 102], how: "part" }],
+  ],
+  "line.erase": (["touched", "to crossings", "whole"] as const).map((how) => [
+    ...linedMore,
+    { do: "line.erase", layer: "l", over: overLine, radius: 8, how },
+  ]),
+  "line.remove": [[...linedMore, { do: "line.remove", layer: "l", lines: [1, 4] }]],
+  "line.set": [
+    [...lined, { do: "line.set", layer: "l", lines: [1, 2], colour: "#a02020", strength: 0.6 }],
+    [...lined, { do: "line.set", layer: "l", lines: [1], brush: "pen-broken" }],
+    [...linedMore, { do: "line.set", layer: "l", lines: [4], brush: "pen-brush", size: 12 }],
+    [...lined, { do: "line.set", layer: "l", lines: [1], width: 3, taper: { in: 0, out: 60 } }],
+    [...lined, { do: "line.set", layer: "l", lines: [2], times: 2.5 }],
+  ],
+  "line.fit-width": [
+    [
+      ...lined,
+      { do: "line.set", layer: "l", lines: [1], width: 3 },
+      { do: "line.fit-width", layer: "l", lines: [1] },
+    ],
+  ],
+  "line.turn-round": [[...lined, { do: "line.turn-round", layer: "l", lines: [1] }]],
+  "line.order": [
+    [
+      ...lined,
+      { do: "line.set", layer: "l", lines: [1], colour: "#a02020" },
+      { do: "line.order", layer: "l", lines: [1], to: "front" },
+    ],
+    [
+      ...lined,
+      { do: "line.set", layer: "l", lines: [1], colour: "#a02020" },
+      { do: "line.order", layer: "l", lines: [2], to: "back" },
+    ],
+  ],
+  "line.duplicate": [
+    [...linedMore, { do: "line.duplicate", layer: "l", lines: [4], by: [12, 3], copies: 3 }],
+  ],
+  "line.shade": [
+    [...lined, { do: "line.shade", layer: "l", lines: [1, 2], light: -2.2, times: 2 }],
+  ],
+  "line.to-paint": [[...lined, { do: "line.to-paint", layer: "l" }]],
   "layer.add": [
     [{ do: "layer.add", id: "n", name: "N", above: "a" }],
     [{ do: "layer.add", id: "n", name: "N", above: null, kind: "group" }],
@@ -84,6 +217,7 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
         tone: { kind: "blur", radius: 4 },
       },
     ],
+    [{ do: "layer.add", id: "n", name: "N", above: "a", kind: "lines" }],
   ],
   "layer.remove": [[{ do: "layer.remove", id: "b" }], [{ do: "layer.remove", id: "g" }]],
   "layer.move": [

@@ -21,6 +21,7 @@ import {
 } from "../picture/picture";
 import { rewriteTiles } from "../fill/cover";
 import { Refusal } from "../picture/refusal";
+import { clearLines } from "../lines/clear";
 import { TAPE } from "../tiles/tape";
 import { type Applying } from "./command";
 
@@ -224,6 +225,10 @@ export function clearLayer(applying: Applying, { id }: z.infer<typeof clearSchem
     for (const [name, plane] of planes)
       for (const key of [...plane.keys()]) applying.swap(id, key, null, name);
     return "clear layer";
+  }
+  if (layer.kind === "lines") {
+    clearLines(applying, id);
+    return "clear what is selected";
   }
   for (const [name, plane] of planes)
     rewriteTiles(

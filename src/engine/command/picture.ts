@@ -3,6 +3,8 @@ import { z } from "zod";
 import { hexColour } from "../colour/srgb";
 import { paperBands, paperSchema, scaledPaper } from "../paper/paper";
 import { Refusal } from "../picture/refusal";
+import { redrawLinesOn } from "../lines/draw-lines";
+import { dryOf } from "../stroke/brush";
 import { type Applying } from "./command";
 
 export const pictureSetSchema = z.strictObject({
@@ -11,7 +13,7 @@ export const pictureSetSchema = z.strictObject({
   paper: paperSchema.optional(),
 });
 
-/** Changes the ground colour or the paper; what was drawn before keeps its grain. */
+/** Changes the ground colour or the paper; what was painted before keeps its grain, lines are drawn anew. */
 export function setPicture(applying: Applying, command: z.infer<typeof pictureSetSchema>): string {
   const { ground, paper } = command;
   if (!ground && !paper) throw new Refusal("neither a ground nor a paper was given");
@@ -23,6 +25,8 @@ export function setPicture(applying: Applying, command: z.infer<typeof pictureSe
     ground: ground ?? structure.ground,
     paper: paper ?? structure.paper,
   });
+  // Dry lines stay editable: they are drawn on the sheet that is there.
+  if (paper) redrawLinesOn(applying, (brush) => dryOf(brush) !== null || brush.grain !== null);
   return paper ? "change paper" : "change ground";
 }
 

@@ -1,7 +1,12 @@
 import { defineCommand } from "./define";
 import { z } from "zod";
 import { within } from "../compose/tree";
+import { changeLines } from "../lines/draw-lines";
+import { linesOf } from "../lines/line-set";
+import { isAffine, liesIn, mapOf, movedLine } from "../lines/moved";
+import { isSelected } from "../select/inside";
 import {
+  COLOUR,
   MASK,
   type Picture,
   type Plane,
@@ -43,7 +48,8 @@ export type TransformCommand = z.infer<typeof transformSchema>;
  * @throws Refusal where a layer may not be worked on, or the warp has no way back
  */
 export function transform(applying: Applying, command: TransformCommand): string {
-  const layers = movedWith(applying.picture, command.layers);
+  const { picture } = applying;
+  const layers = movedWith(picture, command.layers);
   for (const id of layers) refuseFixed(applying.picture, id);
   const { warp } = command;
   if (warp.kind === "matrix") inverse(warp.matrix as unknown as Matrix);
@@ -55,26 +61,54 @@ export function transform(applying: Applying, command: TransformCommand): string
     !command.box && applying.picture.structure.selection
       ? new Map(applying.picture.plane(SELECTION))
       : null;
-  for (const id of layers) transformPlanes(applying, id, command, box, mask);
+  for (const id of layers) {
+    if (picture.layer(id).kind === "lines") moveLines(applying, id, warp, box, mask);
+    else transformPlanes(applying, id, command, box, mask);
+  }
   if (mask) transformPlanes(applying, SELECTION, command);
   return "transform";
 }
 
-/** The layers that hold paint of those asked for and of what lies in them. */
+/** The layers that hold paint or lines of those asked for and of what lies in them. */
 export function movedWith({ structure }: Picture, ids: readonly string[]): string[] {
   const known = new Set(structure.layers.map(({ id }) => id));
   const unknown = ids.find((id) => !known.has(id));
   if (unknown !== undefined) throw new Refusal(`there is no layer "${unknown}"`);
   const all = new Set(ids.flatMap((id) => within(structure.layers, id)));
   return structure.layers
-    .filter(({ id, kind }) => all.has(id) && kind === "paint")
+    .filter(({ id, kind }) => all.has(id) && (kind === "paint" || kind === "lines"))
     .map(({ id }) => id);
 }
 
 function refuseFixed(picture: Picture, id: string): void {
-  const layer = workableLayer(picture, id);
+  const { kind } = picture.layer(id);
+  const layer = workableLayer(picture, id, COLOUR, kind === "lines" ? kind : "paint");
   if (layer.lockTransparency)
     throw new Refusal(`The transparency of “${layer.name}” is locked: nothing on it can be moved.`);
+}
+
+/** Moves lines: all, or those of which most lies in a box or in what is selected; and the layer's mask. */
+function moveLines(
+  applying: Applying,
+  id: string,
+  warp: TransformCommand["warp"],
+  box: Box | null,
+  mask: Plane | null,
+): void {
+  const { picture, bench } = applying;
+  const { lines } = linesOf(bench.store, picture, id);
+  const isIn = (x: number, y: number): boolean => {
+    if (box) return x >= box.left && x < box.right && y >= box.top && y < box.bottom;
+    return mask === null || isSelected(bench.store, mask, x, y);
+  };
+  const map = mapOf(warp);
+  const affine = isAffine(warp);
+  const taken = lines.filter((line) => liesIn(line, isIn));
+  const put = taken.flatMap((line) => movedLine(line, map, affine) ?? []);
+  if (put.length > 0) changeLines(applying, id, { gone: [], put });
+  const layer = picture.layer(id);
+  if (layer.mask?.linked && !box && !mask)
+    transformPlanes(applying, id, { warp }, null, null, [MASK]);
 }
 
 function wholePixels({ left, top, right, bottom }: Box, { width, height }: Picture): Box {
@@ -96,12 +130,13 @@ export function transformPlanes(
   { warp, filter = "bicubic" }: Pick<TransformCommand, "warp"> & { filter?: Filter },
   box: Box | null = null,
   mask: Plane | null = null,
+  only: readonly string[] | null = null,
 ): void {
   const { picture, bench } = applying;
   applying.dry(id);
   const isLinked = id === SELECTION || (picture.layer(id).mask?.linked ?? true);
   for (const [name, plane] of picture.planesOf(id)) {
-    if (name === MASK && !isLinked) continue;
+    if ((name === MASK && !isLinked) || (only && !only.includes(name))) continue;
     const parts = lift(bench.store, plane, box, mask);
     try {
       const held = contentBox(bench.store, parts.lifted);

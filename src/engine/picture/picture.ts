@@ -29,8 +29,8 @@ export const MOST_CONTOUR = 64;
 export const tabs = ["rust", "ochre", "moss", "teal", "slate", "plum"] as const;
 export type Tab = (typeof tabs)[number];
 
-/** What a layer holds: paint, other layers, one colour or a gradient, or a change of what lies below. */
-export const layerKinds = ["paint", "group", "fill", "adjustment"] as const;
+/** What a layer holds: paint, other layers, one colour or a gradient, a change of what lies below, or lines. */
+export const layerKinds = ["paint", "group", "fill", "adjustment", "lines"] as const;
 export type LayerKind = (typeof layerKinds)[number];
 
 export const contourSchema = z.strictObject({
@@ -239,15 +239,34 @@ export class Picture {
 /** A mask is painted on as a layer is: the selection, seen as a layer. */
 const selectionAsLayer: Layer = newLayer(SELECTION, "Selection");
 
-/** A layer that may be worked on, else a refusal that says why not. */
-export function workableLayer(picture: Picture, id: string, plane: PlaneName = COLOUR): Layer {
+/** What else than paint a layer is, in words. */
+const IS: Record<Exclude<LayerKind, "paint">, string> = {
+  group: "is a group and holds no paint. Choose a layer in it, or paint on its mask.",
+  fill: "is a fill and holds no paint. Choose a layer in it, or paint on its mask.",
+  adjustment: "is an adjustment and holds no paint. Choose a layer in it, or paint on its mask.",
+  lines:
+    "holds lines, not paint. Correct its lines, work on another layer, or turn it into paint (layer menu).",
+};
+
+/**
+ * A layer that may be worked on, else a refusal that says why not.
+ * @param holds what is to be worked on where its colour is
+ */
+export function workableLayer(
+  picture: Picture,
+  id: string,
+  plane: PlaneName = COLOUR,
+  holds: "paint" | "lines" = "paint",
+): Layer {
   if (id === SELECTION) return selectionAsLayer;
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to work on it.`);
   if (!layer.visible) throw new Refusal(`“${layer.name}” is hidden. Show it to work on it.`);
-  if (plane === COLOUR && layer.kind !== "paint")
+  if (plane === COLOUR && layer.kind !== holds)
     throw new Refusal(
-      `“${layer.name}” is ${layer.kind === "adjustment" ? "an adjustment" : `a ${layer.kind}`} and holds no paint. Choose a layer in it, or paint on its mask.`,
+      layer.kind === "paint"
+        ? `“${layer.name}” holds paint, not lines. Choose a line layer.`
+        : `“${layer.name}” ${IS[layer.kind]}`,
     );
   if (plane === MASK && !layer.mask) throw new Refusal(`“${layer.name}” has no mask.`);
   return layer;

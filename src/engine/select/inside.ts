@@ -7,13 +7,24 @@ import {
   TILE_BYTES,
   TILE_SIDE,
   tileColumn,
+  tileKey,
   tileRow,
 } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
-import { type Tile } from "../tiles/tile-store";
+import { type Tile, type TileStore } from "../tiles/tile-store";
 
 /** Whether a tile of a mask is open all over. */
 export const isWhole = (tile: Tile): boolean => tile.colour?.[3] === ONE;
+
+/** Whether a mask lets at least half through at a place of the sheet. */
+export function isSelected(store: TileStore, mask: Plane, x: number, y: number): boolean {
+  const [px, py] = [Math.floor(x), Math.floor(y)];
+  const tile = px < 0 || py < 0 ? undefined : mask.get(tileKey(px >> 6, py >> 6));
+  if (!tile) return false;
+  if (tile.colour) return 2 * tile.colour[3] >= ONE;
+  const at = store.address(tile) + pixelOffset(px & 63, py & 63, 3);
+  return 2 * (store.heap.u16[at >> 1] as number) >= ONE;
+}
 
 /**
  * Where a change may go: inside what is selected, and through what the stencils on the sheet

@@ -1,3 +1,4 @@
+import { LineStroke } from "../lines/line-stroke";
 import { KnifeStroke } from "../oil/knife-stroke";
 import { OilStroke } from "../oil/oil-stroke";
 import { Refusal } from "../picture/refusal";
@@ -19,6 +20,8 @@ export function beginStroke(bench: Bench, picture: Picture, start: StrokeStart):
   const isPaint = start.plane === COLOUR && start.layer !== SELECTION;
   // Quick paint is dry by the next stroke: there it is stirred and lifted as any colour is.
   const isWet = laying.kind === "bristles" && (!laying.dries || start.mode === "paint" || isOnSlab);
+  const isOnLines = isPaint && !isOnSlab && picture.layer(start.layer).kind === "lines";
+  if (isOnLines) return new LineStroke(bench, picture, start);
   if (isWet && isPaint) return new OilStroke(bench, surface, start, laying);
   if (laying.kind === "knife" && isPaint) return new KnifeStroke(bench, surface, start, laying);
   if (isOnSlab)

@@ -144,3 +144,18 @@ export function evaluator(parameter: Parameter, salt = 0): Evaluate {
     return v;
   };
 }
+
+const isByChance = ({ by }: Drive): boolean =>
+  by === "chance of a mark" || by === "chance of a stroke";
+
+/** What of a parameter is not left to chance, and does not hang on how near the ends are. */
+export const withoutChance = ({ base, drives }: Parameter): Parameter => ({
+  base,
+  drives: drives.filter((drive) => !isByChance(drive) && drive.by !== "taper"),
+});
+
+/** A factor that holds only what of a parameter is left to chance. */
+export const chanceOf = ({ drives }: Parameter): Parameter => ({
+  base: 1,
+  drives: drives.filter((drive) => isByChance(drive) && drive.how === "multiply"),
+});

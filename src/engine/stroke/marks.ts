@@ -2,7 +2,7 @@ import { type Heap } from "../tiles/heap";
 import { type Rub } from "./laying/contact";
 import { type LinePoint } from "./laying/station";
 import { type TipInMemory, levelFor } from "./tip-shelf";
-import { type Box, emptyBox, growBox, MARK_BYTES, MARK_WORDS, ONE } from "../tiles/layout";
+import { type Box, emptyBox, growBox, MARK_BYTES, MARK_WORDS, ONE, tilesIn } from "../tiles/layout";
 
 /** Layout of a mark: see `kernels/mark.ts`. */
 const BATCH_MARKS = 1024;
@@ -13,8 +13,11 @@ const GRAIN_DISC = 1;
 const SEGMENT = 2;
 const CHORD = 6;
 const RUB = 7;
+const CONE = 8;
 /** Heights that a waxy tip ran over just before, px at the paper's natural size; no farther than a paper's margins. */
 const PASSED = { near: 2.4, far: 4.8, most: 7 };
+/** (Difference of the radii ÷ length)² from which a round cone is no more than its larger disc. */
+const MOST_LEAN = 0.998;
 /** Kinds of a tip's planes. */
 const TONES = { coverage: 3, "two tones": 4, colours: 5 } as const;
 
@@ -103,6 +106,22 @@ export class Marks {
 
   free(): void {
     this.heap.free(this.address, this.#room * MARK_BYTES);
+  }
+
+  /** Bytes that it takes. */
+  get bytes(): number {
+    return this.#room * MARK_BYTES;
+  }
+
+  /** Adds the keys of the tiles that its marks' boxes reach. */
+  addTiles(sheet: { width: number; height: number }, keys: Set<number>): void {
+    const { i32 } = this.heap;
+    for (let i = 0; i < this.count; i++) {
+      const w = this.at(i) >> 2;
+      const [left, top, right, bottom] = i32.subarray(w + 1, w + 5) as unknown as number[];
+      const box = { left, top, right, bottom } as Box;
+      for (const key of tilesIn(box, sheet.width, sheet.height)) keys.add(key);
+    }
   }
 
   /** Whether `more` marks find no room. */
@@ -356,6 +375,34 @@ export class Marks {
     i32[w + 27] = rub.seed;
     f32[w + 28] = rub.edge;
     f32[w + 29] = rub.rim;
+  }
+
+  /**
+   * Adds a piece of a clean line: the hull of two discs. Where one disc holds the other, that disc.
+   */
+  cone({ x0, y0, r0, x1, y1, r1, flow }: Segment): void {
+    const r = Math.max(r0, r1) + 1;
+    const w = this.#begin(
+      CONE,
+      Math.min(x0, x1) - r,
+      Math.min(y0, y1) - r,
+      Math.max(x0, x1) + r,
+      Math.max(y0, y1) + r,
+    );
+    const { f32 } = this.heap;
+    const [dx, dy, dr] = [x1 - x0, y1 - y0, r1 - r0];
+    const length2 = dx * dx + dy * dy;
+    const isDisc = dr * dr >= length2 * MOST_LEAN;
+    const atEnd = isDisc && dr > 0;
+    f32[w + 5] = atEnd ? x1 : x0;
+    f32[w + 6] = atEnd ? y1 : y0;
+    f32[w + 7] = isDisc ? 0 : dx;
+    f32[w + 8] = isDisc ? 0 : dy;
+    f32[w + 9] = isDisc ? 0 : 1 / length2;
+    f32[w + 10] = isDisc ? 0 : dr / Math.sqrt(length2 - dr * dr);
+    f32[w + 11] = atEnd ? r1 : r0;
+    f32[w + 12] = isDisc ? 0 : dr;
+    this.#flow(w, flow, 0);
   }
 
   /** Adds a segment whose half-width goes from r0 to r1; a thread builds up with others. */

@@ -15,6 +15,8 @@ export type PathPoint = {
   azimuth: number;
   twist: number;
   speed: number;
+  /** A factor on the brush's width there; left out: 1. */
+  wide?: number;
 };
 
 /** Samples closer than this are one place, px. */
@@ -156,6 +158,7 @@ export function mixPoint(a: PathPoint, b: PathPoint, t: number, s: number): Path
     azimuth: mixAngle(a.azimuth, b.azimuth, t),
     twist: mixAngle(a.twist, b.twist, t),
     speed: mix(a.speed, b.speed),
+    ...(a.wide !== undefined && { wide: mix(a.wide, b.wide ?? a.wide) }),
   };
 }
 

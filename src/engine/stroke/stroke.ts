@@ -239,6 +239,7 @@ export class Stroke implements Stroker {
     readonly bench: Bench,
     readonly picture: Picture,
     readonly start: StrokeStart,
+    holds: "paint" | "lines" = "paint",
   ) {
     const { mode } = start;
     const dry = dryOf(start.brush);
@@ -247,7 +248,7 @@ export class Stroke implements Stroker {
       travels(start.brush) && mode !== "blend" && !isDry
         ? withJoinedTips(start.brush)
         : { brush: start.brush, tips: [] };
-    const layer = workableLayer(picture, start.layer, start.plane);
+    const layer = workableLayer(picture, start.layer, start.plane, holds);
     this.#inside = new Inside(bench, picture, start.layer, start.frame);
     const hasPowder = start.plane === COLOUR && start.layer !== SELECTION;
     this.#powder = hasPowder ? picture.plane(start.layer, POWDER) : null;

@@ -54,7 +54,7 @@ const TAPER_SIZE = 10;
 const TAPER_GROWS_TO = 100;
 
 /** How many times longer than it is meant a taper is at a size. */
-const taperScale = (size: number): number =>
+export const taperScale = (size: number): number =>
   (Math.min(size, TAPER_GROWS_TO) / TAPER_SIZE) *
   Math.sqrt(Math.sqrt(Math.max(1, size / TAPER_GROWS_TO)));
 /** How far a dry tip rubs where it is only set down, in its radii. */
@@ -318,7 +318,7 @@ export class Walker {
     const narrowed = start.brush.taper.narrows ? taper : 1;
     const radius = Math.max(
       LEAST_RADIUS * narrowed,
-      (start.size / 2) * this.#asked.diameter(reading) * narrowed,
+      (start.size / 2) * this.#asked.diameter(reading) * narrowed * (here.wide ?? 1),
     );
     const station: Station = {
       point: here,
@@ -524,7 +524,7 @@ export class Walker {
     const from = state.lastLine ?? here;
     state.lastLine = here;
     if (!this.start.painted && !stretch) {
-      marks.segment({ x0: from.x, y0: from.y, r0: from.r, x1: x, y1: y, r1: radius, flow });
+      marks.cone({ x0: from.x, y0: from.y, r0: from.r, x1: x, y1: y, r1: radius, flow });
       return;
     }
     if (from === here) return;

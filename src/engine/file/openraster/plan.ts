@@ -236,7 +236,7 @@ export function planOpenRaster(
 
   const node = (layer: Layer, own: Own | null = null): Element => {
     if (layer.kind === "group") return group(layer, own);
-    if (layer.kind === "paint") return paint(layer, own);
+    if (layer.kind === "paint" || layer.kind === "lines") return paint(layer, own);
     const drawing: Drawing =
       layer.kind === "fill"
         ? { draw: "seen", layers: alone(layer), ground: false }
@@ -285,7 +285,7 @@ export function planOpenRaster(
       ...properties(clip, own),
       ...carried(clip),
     };
-    if (clip.kind !== "paint") return [element("layer", attributes)];
+    if (clip.kind !== "paint" && clip.kind !== "lines") return [element("layer", attributes)];
     const source = drawn({ draw: "own", id: clip.id });
     return [element("layer", { ...attributes, [CARRIED.source]: source })];
   };
