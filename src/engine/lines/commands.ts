@@ -22,7 +22,7 @@ import { radiiAlong, taperOf } from "./made-line";
 import { profileThrough } from "./profile";
 import { pulled } from "./pull";
 import { redrawn, whereRedrawn } from "./redraw";
-import { refitted, smoothedPlaces } from "./refit";
+import { cornersSeenFrom, refitted, smoothedPlaces } from "./refit";
 import { shapeOf } from "./shape";
 import { shadeLine } from "./shade";
 import { shiftedLine } from "./moved";
@@ -227,20 +227,23 @@ function weigh(applying: Applying, command: z.infer<typeof weighSchema>): string
   return WEIGHED[command.how];
 }
 
-/** How far places are drawn together at each strength, px; and how far off the curve may then lie. */
+/** How far places are drawn together at each strength, px; over what corners are seen; how far off the curve may lie. */
 const SMOOTHING = [
-  { over: 0, error: 1 },
-  { over: 12, error: 0.5 },
-  { over: 30, error: 0.5 },
+  { over: 0, corners: 8, error: 1 },
+  { over: 12, corners: 16, error: 0.5 },
+  { over: 30, corners: 28, error: 0.5 },
 ] as const;
 
 function smooth(applying: Applying, command: z.infer<typeof smoothSchema>): string {
-  const { over, error } = SMOOTHING[command.strength - 1] as (typeof SMOOTHING)[number];
+  const { over, corners, error } = SMOOTHING[command.strength - 1] as (typeof SMOOTHING)[number];
   each(applying, command.layer, command.lines, (line) =>
     settledLine({
       ...line,
-      curve: refitted(line.curve, error, (places) =>
-        over > 0 ? smoothedPlaces(places, over) : places,
+      curve: refitted(
+        line.curve,
+        error,
+        (places) => (over > 0 ? smoothedPlaces(places, over) : places),
+        cornersSeenFrom(line.curve, corners),
       ),
     }),
   );

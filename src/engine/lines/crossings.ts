@@ -1,6 +1,6 @@
 import { type Line } from "./line";
-import { CHORD_NUMBERS, shapeOf } from "./shape";
-import { lengthTo, nearestOnPiece } from "./curve";
+import { CHORD_NUMBERS, radiusReader, shapeOf } from "./shape";
+import { lengthTo, materialAt, nearestOn, nearestOnPiece } from "./curve";
 
 /** A crossing: how far along each line, px, and where. */
 export type Crossing = { s: number; other: number; x: number; y: number };
@@ -88,7 +88,25 @@ export function crossings(line: Line, other: Line): Crossing[] {
   });
 }
 
-/** Lengths at which a line is crossed by others or by itself, rising. */
+/** A line that ends this near to the middle of another, beyond half its width, ends on it, px. */
+const TOUCHES = 0.5;
+
+/** Where other lines end on a line, as far along it. */
+function touches(line: Line, other: Line): number[] {
+  if (other === line || other.closed) return [];
+  const { lengths, total } = shapeOf(line);
+  const radius = radiusReader(line, total);
+  const { points } = other.curve;
+  const n = points.length;
+  return [0, n - 2].flatMap((i) => {
+    const near = nearestOn(line.curve, points[i] as number, points[i + 1] as number, 64);
+    if (!near) return [];
+    const s = lengthTo(line.curve, lengths, near);
+    return near.distance <= radius(s, materialAt(line.curve, near)) + TOUCHES ? [s] : [];
+  });
+}
+
+/** Lengths at which a line is crossed by others or by itself, or where others end on it, rising. */
 export function cutsOf(line: Line, others: readonly Line[]): number[] {
   const { box } = shapeOf(line);
   const near = others.filter((other) => {
@@ -101,7 +119,8 @@ export function cutsOf(line: Line, others: readonly Line[]): number[] {
     );
   });
   const all = near
-    .flatMap((other) => crossings(line, other).map(({ s }) => s))
+    .flatMap((other) => [...crossings(line, other).map(({ s }) => s), ...touches(line, other)])
     .sort((a, b) => a - b);
-  return all.filter((s, i) => i === 0 || s - (all[i - 1] as number) > SAME);
+  // A crossing and an end beside it are one place.
+  return all.filter((s, i) => i === 0 || s - (all[i - 1] as number) > 2 * TOUCHES);
 }

@@ -78,8 +78,8 @@ function turnAt(track: Track, i: number, reach: number): number {
   return Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy));
 }
 
-/** Indices of corners, the ends among them. */
-export function cornersOf(track: Track, reach: number): number[] {
+/** Indices of corners, turns of at least so many radians, the ends among them. */
+export function cornersOf(track: Track, reach: number, least = CORNER.from): number[] {
   const n = track.s.length;
   const total = at(track.s, n - 1);
   const turns = new Array<number>(n).fill(0);
@@ -90,7 +90,7 @@ export function cornersOf(track: Track, reach: number): number[] {
   const corners = [0];
   for (let i = 1; i < n - 1; i++) {
     const turn = at(turns, i);
-    if (turn < CORNER.from || !isLargest(track, turns, i, reach)) continue;
+    if (turn < least || !isLargest(track, turns, i, reach)) continue;
     if (turn > CORNER.surely || turn > CORNER.share * turnAt(track, i, 2 * reach)) corners.push(i);
   }
   if (n > 1) corners.push(n - 1);

@@ -4,6 +4,7 @@ import { HAND_NUMBERS, type Line, settledLine } from "./line";
 import { reader } from "./profile";
 import { bridge, bridgeReach } from "./redraw";
 import { pulled } from "./pull";
+import { smoothSeam } from "./seam";
 
 /** Ends that turn less than this, with the gap ahead of both, are bridged. */
 const SMOOTH_TURN = Math.PI / 3;
@@ -200,13 +201,5 @@ export function closedLine(line: Line): Line {
     reach,
     ends: "free",
   });
-  const points = [...both.curve.points];
-  points[points.length - 2] = points[0] as number;
-  points[points.length - 1] = points[1] as number;
-  return settledLine({
-    ...both,
-    curve: { ...both.curve, points },
-    closed: true,
-    taper: { in: 0, out: 0 },
-  });
+  return smoothSeam(both);
 }

@@ -8,6 +8,7 @@ import { type Point } from "./curve";
 import { finenessAt, fit } from "./fit";
 import { type Line, settledLine, type Taper } from "./line";
 import { profileThrough } from "./profile";
+import { smoothSeam } from "./seam";
 
 const at = (list: ArrayLike<number>, i: number): number => list[i] as number;
 
@@ -122,13 +123,8 @@ export function madeLine(
     points.map(({ x, y }): Point => [x, y]),
     finenessAt(scale),
   );
-  if (isClosed) {
-    const n = curve.points.length;
-    curve.points[n - 2] = at(curve.points, 0);
-    curve.points[n - 1] = at(curve.points, 1);
-  }
   const places = measured(points, curve.material.at(-1) as number);
-  return settledLine({
+  const line = settledLine({
     id,
     z,
     brush: brush.id,
@@ -151,6 +147,7 @@ export function madeLine(
     taper: isClosed ? { in: 0, out: 0 } : taperOf(brush, size),
     closed: isClosed,
   });
+  return isClosed ? smoothSeam(line) : line;
 }
 
 /** Whether a point of a path is not where the one before it was. */

@@ -11,6 +11,7 @@ import {
   splitAt,
 } from "./curve";
 import { type Line, settledLine } from "./line";
+import { seamAt } from "./seam";
 
 export type Pull = {
   /** Where along the line it is held, px. */
@@ -48,9 +49,21 @@ function felt(
  */
 export function pulled(line: Line, pull: Pull): Line {
   const whole = lengthsOf(line.curve).at(-1) as number;
+  // A closed line has its seam opposite of where it is pulled.
+  if (line.closed)
+    return pulledOpen(seamAt(line, (pull.at + whole / 2) % whole), {
+      ...pull,
+      at: whole / 2,
+      reach: Math.min(pull.reach, whole / 2),
+    });
+  return pulledOpen(line, pull);
+}
+
+function pulledOpen(line: Line, pull: Pull): Line {
+  const whole = lengthsOf(line.curve).at(-1) as number;
   const size = Math.sqrt(pull.by[0] ** 2 + pull.by[1] ** 2);
   const far = Math.max(pull.reach, 2 * size);
-  const isHeld = pull.ends === "held" && !line.closed;
+  const isHeld = pull.ends === "held" || line.closed;
   const at = Math.min(whole, Math.max(0, pull.at));
   const reach: [number, number] = isHeld
     ? [Math.min(far, at), Math.min(far, whole - at)]
@@ -59,29 +72,7 @@ export function pulled(line: Line, pull: Pull): Line {
   const spots = [-1, -SLOPE, 0, SLOPE, 1].map((u) => at + u * (u < 0 ? reach[0] : reach[1]));
   for (const s of spots) if (s > 0.01 && s < whole - 0.01) splitAt(curve, s);
   const moved = movedBy(curve, (s) => felt(s, { at, reach }), pull.by);
-  const settled = line.closed ? withSeam(moved, line.curve) : moved;
-  return settledLine({ ...line, curve: settled });
-}
-
-/** Of a closed line: its ends stay one place, halfway between where both were pulled. */
-function withSeam(curve: Curve, before: Curve): Curve {
-  const { points } = curve;
-  const n = points.length;
-  const off = (i: number, j: number): number =>
-    (points[i] as number) - (before.points[j] as number);
-  const m = before.points.length;
-  const start: Point = [off(0, 0), off(1, 1)];
-  const end: Point = [off(n - 2, m - 2), off(n - 1, m - 1)];
-  const larger = start[0] ** 2 + start[1] ** 2 >= end[0] ** 2 + end[1] ** 2 ? start : end;
-  const move = (from: number, by: Point, was: Point): void => {
-    points[from] = (points[from] as number) + by[0] - was[0];
-    points[from + 1] = (points[from + 1] as number) + by[1] - was[1];
-  };
-  move(0, larger, start);
-  move(2, larger, start);
-  move(n - 2, larger, end);
-  move(n - 4, larger, end);
-  return curve;
+  return settledLine({ ...line, curve: moved });
 }
 
 function movedBy(curve: Curve, feel: (s: number) => Felt, by: Point, depth = 0): Curve {

@@ -1,5 +1,5 @@
 import { type Curve, lengthsOf, materialAt, placeAt, type Point, pointOn } from "./curve";
-import { type Fineness, fit } from "./fit";
+import { cornersOf, type Fineness, fit, trackOf } from "./fit";
 import { smoothed } from "./profile";
 
 /** Places of a curve: where, how far along, and their material. */
@@ -87,13 +87,28 @@ const rounded = (curve: Curve): Curve => ({
 /** Fits no corners into what was one stretch. */
 const NO_CORNERS = 1e6;
 
+/** Lengths of the corners that are still corners seen over ±reach px, the ends among them. */
+export function cornersSeenFrom(curve: Curve, reach: number): number[] {
+  const lengths = lengthsOf(curve);
+  const { points, s } = sampled(curve, 0, lengths.at(-1) as number);
+  const track = trackOf(points);
+  if (track.s.length < 2) return cornerLengths(curve);
+  const [total, length] = [s.at(-1) as number, track.s.at(-1) as number];
+  return cornersOf(track, reach, CORNER_OF_SHAPE).map(
+    (i) => ((track.s[i] as number) / length) * total,
+  );
+}
+
+/** From which turn on a corner belongs to the shape rather than to a tremor, radians. */
+const CORNER_OF_SHAPE = Math.PI / 3;
+
 /** Fits each stretch between two corners anew. */
 export function refitted(
   curve: Curve,
   error: number,
   change: (places: Sampled) => Sampled = (p) => p,
+  at: readonly number[] = cornerLengths(curve),
 ): Curve {
-  const at = cornerLengths(curve);
   const parts: Curve[] = [];
   for (let i = 0; i + 1 < at.length; i++) {
     const places = change(sampled(rounded(curve), at[i] as number, at[i + 1] as number));
