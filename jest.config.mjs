@@ -15,7 +15,7 @@ export default {
     ],
   },
   transformIgnorePatterns: [
-    "/node_modules/(?!(idb|comlink|nanoid|fast-png|iobuffer|image-size|culori|fake-indexeddb)/)",
+    "/node_modules/(?!(idb|comlink|nanoid|fast-png|iobuffer|image-size|culori|fake-indexeddb|rbush|quickselect)/)",
   ],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
   extensionsToTreatAsEsm: [],

@@ -117,7 +117,7 @@ async function main(): Promise<void> {
   await shoot(page, "command-finder");
   await page.keyboard.press("Escape");
   await page.getByLabel("Room").selectOption("studio");
-  await page.getByRole("button", { name: "Bare" }).click();
+  await page.getByRole("button", { name: "Bare table" }).click();
   await page.keyboard.press("z");
   await shoot(page, "table-bare");
   await page.keyboard.press("Escape");

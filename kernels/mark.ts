@@ -327,16 +327,20 @@ function grainDisc(
  * a hair's line holds its ink at any angle.
  */
 // @ts-ignore: decorator
-@inline function cone(x: v128, y: v128, dx: v128, dy: v128, perLength2: v128, lean: v128, r0: v128, dr: v128): v128 {
+@inline function cone(
+  x: v128, y: v128, dx: v128, dy: v128, perLength2: v128, lean: v128, r0: v128, dr: v128, acrossX: v128, acrossY: v128,
+): v128 {
   const aside = f32x4.abs(f32x4.sub(f32x4.mul(x, dy), f32x4.mul(y, dx)));
   const on = f32x4.add(f32x4.add(f32x4.mul(x, dx), f32x4.mul(y, dy)), f32x4.mul(aside, lean));
   const h = clamp01(f32x4.mul(on, perLength2));
   const ex = f32x4.sub(x, f32x4.mul(h, dx)), ey = f32x4.sub(y, f32x4.mul(h, dy));
   const d = f32x4.sqrt(f32x4.add(f32x4.mul(ex, ex), f32x4.mul(ey, ey)));
   const r = f32x4.add(r0, f32x4.mul(h, dr));
-  // In the very middle any direction will do: both edges are as far.
+  // In the very middle both edges lie across the line.
+  const inMiddle = f32x4.lt(d, f32x4.splat(<f32>0.002));
   const perD = f32x4.div(f32x4.splat(1), f32x4.pmax(d, f32x4.splat(<f32>1e-6)));
-  const nx = f32x4.abs(f32x4.mul(ex, perD)), ny = f32x4.abs(f32x4.mul(ey, perD));
+  const nx = v128.bitselect(acrossX, f32x4.abs(f32x4.mul(ex, perD)), inMiddle);
+  const ny = v128.bitselect(acrossY, f32x4.abs(f32x4.mul(ey, perD)), inMiddle);
   const a = f32x4.pmax(f32x4.pmax(nx, ny), f32x4.splat(<f32>0.7)), b = f32x4.pmax(f32x4.pmin(nx, ny), f32x4.splat(<f32>1e-5));
   const half = f32x4.splat(0.5), perA = f32x4.div(f32x4.splat(1), a);
   const c = f32x4.mul(f32x4.sub(a, b), half), u = f32x4.mul(f32x4.add(a, b), half);
@@ -379,10 +383,13 @@ function coneStretch(row: usize, px: i32, from: i32, to: i32, mark: usize, ry: f
   const r0 = f32x4.splat(real(mark, 11)), dr = f32x4.splat(real(mark, 12));
   const flow = f32x4.splat(real(mark, 13)), cx = real(mark, 5);
   const four = f32x4.splat(4), below = f32x4.splat(ry);
+  const square = real(mark, 9), perLength: f32 = square > 0 ? sqrt<f32>(square) : 0;
+  const acrossX = f32x4.splat(square > 0 ? abs<f32>(real(mark, 8)) * perLength : 1);
+  const acrossY = f32x4.splat(abs<f32>(real(mark, 7)) * perLength);
   for (let x = from; x < to; x += 8) {
     const rx = f32x4.add(LANES_LOW, f32x4.splat(<f32>(px + x) - cx));
-    const low = f32x4.mul(cone(rx, below, dx, dy, perLength2, lean, r0, dr), flow);
-    const high = f32x4.mul(cone(f32x4.add(rx, four), below, dx, dy, perLength2, lean, r0, dr), flow);
+    const low = f32x4.mul(cone(rx, below, dx, dy, perLength2, lean, r0, dr, acrossX, acrossY), flow);
+    const high = f32x4.mul(cone(f32x4.add(rx, four), below, dx, dy, perLength2, lean, r0, dr, acrossX, acrossY), flow);
     const at = row + <usize>(x << 1);
     v128.store(at, i16x8.max_s(v128.load(at), fromFloat(low, high)));
   }

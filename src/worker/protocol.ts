@@ -28,6 +28,7 @@ import { type Trial, type TrialChoice } from "./trial";
 import { type Snapshot } from "./snapshot";
 import { type Picking } from "./picking";
 import { type StencilPicture } from "./stencil-picture";
+import { type LineChoice, type LineLook } from "./lines";
 import { type View } from "./view";
 
 /** What the table needs to know of the picture on it. */
@@ -214,6 +215,11 @@ export type TableApi = {
     choice: RegionChoice,
     leaks: boolean,
   ): Answer<RegionLook | null>;
+  /** The line of a layer whose ink is nearest to a place, within so many px; null where there is none. */
+  lookAtLine(layer: string, x: number, y: number, within: number): Answer<LineLook | null>;
+  /** Lines by their numbers; those that are gone are left out. */
+  lookAtLines(layer: string, ids: readonly number[]): Answer<LineLook[]>;
+  chooseLines(layer: string, choice: LineChoice): Answer<number[]>;
   /** Gives back what looking at regions holds. */
   lookAway(): void;
   /** The selection's outline in a view, as a picture whose alpha it is; null where nothing is selected. */

@@ -49,6 +49,7 @@ import { startEngine } from "./start-engine";
 import { stencilPicture } from "./stencil-picture";
 import { snapshotOf } from "./snapshot";
 import { pictureState } from "./picture-state";
+import { choiceOfLines, lookAtLine, lookAtLines } from "./lines";
 import { pickedColour } from "./picking";
 import { layerPixels } from "./layer-pixels";
 import { outline } from "./ants";
@@ -657,6 +658,13 @@ const api: TableApi = {
       else work.stopTrying();
       return Promise.resolve(null);
     }),
+
+  lookAtLine: (layer, x, y, within) =>
+    tried(() => lookAtLine({ engine, picture: theTable().work.picture, layer }, x, y, within)),
+  lookAtLines: (layer, ids) =>
+    tried(() => lookAtLines({ engine, picture: theTable().work.picture, layer }, ids)),
+  chooseLines: (layer, choice) =>
+    tried(() => choiceOfLines({ engine, picture: theTable().work.picture, layer }, choice)),
 
   showMask(layer, alone) {
     const { work, compositor } = theTable();

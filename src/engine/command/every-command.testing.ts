@@ -187,6 +187,39 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
       { do: "line.order", layer: "l", lines: [2], to: "back" },
     ],
   ],
+  "line.move": [
+    [
+      ...linedMore,
+      {
+        do: "line.move",
+        layer: "l",
+        lines: [1, 4],
+        warp: { kind: "matrix", matrix: [0.8, -0.3, 30, 0.3, 0.8, -20, 0, 0, 1] },
+      },
+    ],
+    [
+      ...lined,
+      {
+        do: "line.move",
+        layer: "l",
+        lines: [1],
+        warp: {
+          kind: "mesh",
+          from: { left: 20, top: 80, right: 230, bottom: 130 },
+          columns: 2,
+          rows: 1,
+          points: [
+            [20, 80],
+            [120, 40],
+            [230, 80],
+            [20, 130],
+            [120, 90],
+            [230, 130],
+          ],
+        },
+      },
+    ],
+  ],
   "line.duplicate": [
     [...linedMore, { do: "line.duplicate", layer: "l", lines: [4], by: [12, 3], copies: 3 }],
   ],

@@ -9,6 +9,7 @@ import { Refusal } from "../picture/refusal";
 import { LEAST_SIZE, MOST_SIZE } from "../stroke/brush";
 import { Path } from "../stroke/path";
 import { type Sample, sampleSchema } from "../stroke/sample";
+import { inverse, type Matrix, scaledWarp, warpSchema } from "../transform/warp";
 import { nearestOn, lengthsOf, lengthTo, type Point } from "./curve";
 import { cutsOf } from "./crossings";
 import { stretchAt, touchedBy, turnedRound, without, type Stretch } from "./cut";
@@ -25,7 +26,7 @@ import { redrawn, whereRedrawn } from "./redraw";
 import { cornersSeenFrom, refitted, smoothedPlaces } from "./refit";
 import { shapeOf } from "./shape";
 import { shadeLine } from "./shade";
-import { shiftedLine } from "./moved";
+import { isAffine, mapOf, movedLine, shiftedLine } from "./moved";
 import { weighed, widened } from "./weigh";
 
 const MOST_PLACES = 20_000;
@@ -143,6 +144,12 @@ export const orderSchema = z.strictObject({
   layer: layerId,
   lines: numbers,
   to: z.enum(["front", "back"]),
+});
+export const moveLinesSchema = z.strictObject({
+  do: z.literal("line.move"),
+  layer: layerId,
+  lines: numbers,
+  warp: warpSchema,
 });
 export const duplicateSchema = z.strictObject({
   do: z.literal("line.duplicate"),
@@ -473,6 +480,15 @@ function duplicate(applying: Applying, command: z.infer<typeof duplicateSchema>)
   return "duplicate lines";
 }
 
+function moveLines(applying: Applying, command: z.infer<typeof moveLinesSchema>): string {
+  const { warp } = command;
+  if (warp.kind === "matrix") inverse(warp.matrix as unknown as Matrix);
+  const map = mapOf(warp);
+  const affine = isAffine(warp);
+  each(applying, command.layer, command.lines, (line) => movedLine(line, map, affine) ?? line);
+  return "move lines";
+}
+
 function shade(applying: Applying, command: z.infer<typeof shadeSchema>): string {
   each(applying, command.layer, command.lines, (line) =>
     shadeLine(line, command.light, command.times),
@@ -564,6 +580,11 @@ export const lineCommands = [
   defineCommand({ schema: fitWidthSchema, apply: fitWidth }),
   defineCommand({ schema: turnRoundSchema, apply: turnRound }),
   defineCommand({ schema: orderSchema, apply: order }),
+  defineCommand({
+    schema: moveLinesSchema,
+    apply: moveLines,
+    scaled: (command, by) => ({ ...command, warp: scaledWarp(command.warp, by) }),
+  }),
   defineCommand({
     schema: duplicateSchema,
     apply: duplicate,

@@ -65,14 +65,34 @@ export function settledLine(line: Line): Line {
   };
 }
 
-/** A finite material that rises, whatever was cut and joined: what readers of profiles need. */
-export const isSound = ({ curve: { points, material, corners }, width, hand }: Line): boolean =>
-  material.length >= 2 &&
-  points.length === 6 * (material.length - 1) + 2 &&
-  corners.length === material.length &&
-  width.length >= 2 &&
-  width.length % 2 === 0 &&
-  hand.length >= HAND_NUMBERS &&
-  hand.length % HAND_NUMBERS === 0 &&
-  [...points, ...material, ...width, ...hand].every(Number.isFinite) &&
-  material.every((m, i) => i === 0 || m >= (material[i - 1] as number));
+/** Farthest that a line may lie from the sheet's corner, its longest material, and its widest half, px. */
+const FARTHEST = 1e6;
+const LONGEST = 1e8;
+const WIDEST = 1e5;
+
+const isWithin = (list: readonly number[], most: number): boolean =>
+  list.every((v) => Number.isFinite(v) && Math.abs(v) <= most);
+
+const everyOther = (list: readonly number[], first: number, step: number): number[] =>
+  list.filter((_, i) => i % step === first);
+
+const rises = (list: readonly number[]): boolean =>
+  list.every((m, i) => i === 0 || m >= (list[i - 1] as number));
+
+/** Whether a line is one that can be drawn: numbers that agree, within bounds, and materials that rise. */
+export function isSound({ curve: { points, material, corners }, width, hand }: Line): boolean {
+  const materials = [material, everyOther(width, 0, 2), everyOther(hand, 0, HAND_NUMBERS)];
+  return (
+    material.length >= 2 &&
+    points.length === 6 * (material.length - 1) + 2 &&
+    corners.length === material.length &&
+    width.length >= 2 &&
+    width.length % 2 === 0 &&
+    hand.length >= HAND_NUMBERS &&
+    hand.length % HAND_NUMBERS === 0 &&
+    isWithin(points, FARTHEST) &&
+    isWithin(hand, LONGEST) &&
+    materials.every((list) => isWithin(list, LONGEST) && rises(list)) &&
+    everyOther(width, 1, 2).every((r) => r >= 0 && r <= WIDEST)
+  );
+}

@@ -1,7 +1,8 @@
 import { LEAST_SIZE, MOST_SIZE } from "../stroke/brush";
 import { onMesh, through, type Matrix, type Point, type Warp } from "../transform/warp";
 import { mapped } from "./curve";
-import { type Line, settledLine } from "./line";
+import { Refusal } from "../picture/refusal";
+import { isSound, type Line, settledLine } from "./line";
 import { refitted } from "./refit";
 import { mappedProfile } from "./profile";
 import { CHORD_NUMBERS, shapeOf } from "./shape";
@@ -59,13 +60,15 @@ export function movedLine(line: Line, map: PlaceMap, affine: boolean): Line | nu
         points: places.points.map(([x, y]) => to(x, y)),
       }));
   if (isLost) return null;
-  return settledLine({
+  const moved = settledLine({
     ...line,
     curve,
     size: held(line.size * by, LEAST_SIZE, MOST_SIZE),
     width: mappedProfile(line.width, (_, r) => held(r * by, 0.05, 4000)),
     taper: { in: held(line.taper.in * by, 0, 20_000), out: held(line.taper.out * by, 0, 20_000) },
   });
+  if (!isSound(moved)) throw new Refusal("There lines would lie too far off the sheet.");
+  return moved;
 }
 
 /** A line by so much aside, to the bit where it is by whole px. */

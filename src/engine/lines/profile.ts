@@ -50,7 +50,7 @@ export function reader(profile: Profile): (m: number) => number {
 /** Width is read smoothed over so many px. */
 const SMOOTHED = 3;
 /** How far a profile may be off: px, or this share, whichever is more. */
-export const WIDTH_ERROR = { px: 0.2, share: 0.03 };
+export const WIDTH_ERROR = { px: 0.05, share: 0.03 };
 
 /** Values at places, each the mean of its neighbourhood under a triangle of half-width `over`. */
 export function smoothed(

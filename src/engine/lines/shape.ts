@@ -1,5 +1,5 @@
 import { type Box, tileKey, TILE_SIDE } from "../tiles/layout";
-import { chordsFor, lengthBetween, lengthsOf, piecesOf, pointOn } from "./curve";
+import { chordsFor, lengthBetween, lengthsOf, piecesOf, placeAt, pointOn } from "./curve";
 import { type Line, type Taper } from "./line";
 import { reader } from "./profile";
 
@@ -83,6 +83,7 @@ function shaped(line: Line): Shape {
     box.bottom = Math.max(box.bottom, y + r);
   };
   put(0, 0, 0);
+  const stops = [...taperStops(line, total), ...widthStops(line, lengths)];
   for (let piece = 0; piece < n; piece++) {
     const start = lengths[piece] as number;
     const length = (lengths[piece + 1] as number) - start;
@@ -96,13 +97,48 @@ function shaped(line: Line): Shape {
       4096,
       Math.max(chordsFor(curve.points, piece, FLAT), chordsForWidth(looked)),
     );
-    let s = start;
-    for (let k = 1; k <= chords; k++) {
-      s += lengthBetween(curve.points, piece, (k - 1) / chords, k / chords);
-      put(piece, k / chords, k === chords ? start + length : s);
+    const params = Array.from({ length: chords }, (_, k) => (k + 1) / chords);
+    for (const stop of stops)
+      if (stop > start + 1e-3 && stop < start + length - 1e-3)
+        params.push(placeAt(curve, lengths, stop).t);
+    params.sort((one, two) => one - two);
+    let [s, before] = [start, 0];
+    for (const t of params) {
+      if (t - before < 1e-6) continue;
+      s += lengthBetween(curve.points, piece, before, t);
+      before = t;
+      put(piece, t, t === 1 ? start + length : s);
     }
   }
   return { ends: Float64Array.from(ends), pieces: Uint32Array.from(pieces), lengths, total, box };
+}
+
+/** Shares of a taper's length at which a chord ends: it is followed however short it is. */
+const TAPER_STOPS = [0.12, 0.28, 0.46, 0.7, 1];
+
+function taperStops({ taper, closed }: Line, total: number): number[] {
+  const both = taper.in + taper.out;
+  if (closed || both === 0) return [];
+  const shrink = Math.min(1, total / both);
+  return TAPER_STOPS.flatMap((share) => [
+    share * shrink * taper.in,
+    total - share * shrink * taper.out,
+  ]);
+}
+
+/** Lengths at which the width has its knots. */
+function widthStops({ curve: { material }, width }: Line, lengths: readonly number[]): number[] {
+  const stops: number[] = [];
+  let piece = 0;
+  for (let i = 0; i < width.length; i += 2) {
+    const m = width[i] as number;
+    while (piece + 2 < material.length && (material[piece + 1] as number) <= m) piece++;
+    const [from, to] = [material[piece] as number, material[piece + 1] as number];
+    if (m <= from || m >= to) continue;
+    const [start, end] = [lengths[piece] as number, lengths[piece + 1] as number];
+    stops.push(start + ((end - start) * (m - from)) / (to - from));
+  }
+  return stops;
 }
 
 function chordsForWidth(looked: readonly number[]): number {

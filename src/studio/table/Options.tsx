@@ -6,7 +6,9 @@ import { LaysSelect } from "../brushes/LaysSelect";
 import { brushById, toggleFavourite, useBrushBox } from "../brushes/brush-box";
 import { isForWash, isForWet } from "../../engine/stroke/brush";
 import { MOST_PICK_RADIUS } from "../../worker/picking";
-import { Choice, FillOptions, SelectOptions } from "./region/RegionOptions";
+import { LineOptions } from "./lines/LineOptions";
+import { Choice } from "./panel/Choice";
+import { FillOptions, SelectOptions } from "./region/RegionOptions";
 import { remember, type Session } from "./session";
 import { amountsNow, modeNow, useParts, useTable } from "./table-store";
 import { Tick } from "./panel/Tick";
@@ -160,6 +162,7 @@ export function Options({ session }: { session: Session }) {
       )}
       {tool === "fill" && <FillOptions session={session} />}
       {tool === "select" && <SelectOptions session={session} />}
+      {tool === "lines" && <LineOptions session={session} />}
       {tool === "pick" && <PickOptions />}
       {tool === "hand" && <span>Drag to move the sheet</span>}
       {tool === "tip box" && (
@@ -253,6 +256,7 @@ export function Options({ session }: { session: Session }) {
       {tool !== "fill" &&
         tool !== "select" &&
         tool !== "pick" &&
+        tool !== "lines" &&
         paintOn === "colour" &&
         !isFull && (
           <span className="quiet">

@@ -14,6 +14,7 @@ import { Hand } from "./hand";
 import { AdjustPanel } from "./adjust/AdjustPanel";
 import { CritOverlay } from "./crit/CritOverlay";
 import { GradientHandles } from "./gradient/GradientHandles";
+import { LinesOverlay } from "./lines/LinesOverlay";
 import { LongWork } from "./LongWork";
 import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
@@ -129,6 +130,7 @@ export function PictureView({ session }: { session: Session }) {
       <SunOverlay session={session} />
       <BoxOverlay session={session} />
       <RegionOverlay session={session} />
+      <LinesOverlay session={session} />
       <StencilsOverlay session={session} />
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />

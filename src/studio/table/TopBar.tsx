@@ -1,6 +1,6 @@
 "use client";
 
-import { Download, LayoutGrid, Redo2, Search, Undo2 } from "lucide-react";
+import { Download, LayoutGrid, PanelsTopLeft, Redo2, Search, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { type Kept } from "../../storage/journal";
@@ -137,6 +137,16 @@ export function TopBar({ session }: { session: Session }) {
           onClick={() => void session.redo()}
         >
           <Redo2 size={18} />
+        </button>
+        <button
+          type="button"
+          className="icon-button"
+          aria-label="Bare table"
+          aria-keyshortcuts="Tab"
+          title="Nothing but the picture; Tab brings all back"
+          onClick={() => set({ bare: true })}
+        >
+          <PanelsTopLeft size={18} />
         </button>
         <button
           type="button"

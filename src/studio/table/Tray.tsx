@@ -10,10 +10,10 @@ import {
   PaintBucket,
   Paintbrush,
   Grid3x3,
-  PanelsTopLeft,
   Pipette,
   RotateCcw,
   Scaling,
+  Spline,
   Eraser,
   Wrench,
 } from "lucide-react";
@@ -21,6 +21,7 @@ import { type CSSProperties, type ReactNode, useEffect, useRef, useState } from 
 import { BrushCard } from "../brushes/BrushCard";
 import { brushById, kitsOf, useBrushBox } from "../brushes/brush-box";
 import { GuidesMenu } from "./guides/GuidesMenu";
+import { toggleLines } from "./lines/lines-store";
 import { StencilsMenu } from "./stencils/StencilsMenu";
 import { keyName } from "./keys/key-map";
 import { type Session } from "./session";
@@ -251,6 +252,13 @@ function Tools({ session }: { session: Session }) {
         keys={keyName(keys.fill)}
       />
       <ToolButton
+        label="Correct"
+        icon={<Spline size={18} />}
+        pressed={tool === "lines"}
+        act={() => void toggleLines(session)}
+        keys={keyName(keys.lines)}
+      />
+      <ToolButton
         label="Transform"
         icon={<Scaling size={18} />}
         pressed={tool === "transform"}
@@ -293,12 +301,6 @@ function Tools({ session }: { session: Session }) {
         label="Replay"
         icon={<History size={18} />}
         act={() => set({ dialog: "replay" })}
-      />
-      <ToolButton
-        label="Bare"
-        icon={<PanelsTopLeft size={18} />}
-        act={() => set({ bare: true })}
-        keys="Tab"
       />
     </div>
   );

@@ -6,6 +6,8 @@ import { toggleCharts, toggleEyes, toggleHoles, toggleWipe } from "./crit/crit-s
 import { rooms, type Room } from "../rooms";
 import { AID, NO_AID } from "./sketch-aid";
 import { type KeyAction, keyName } from "./keys/key-map";
+import { chosenActions } from "./lines/chosen";
+import { correcting, type Correcting, toggleLines, useLines } from "./lines/lines-store";
 import { kitOrder, stages, useTable } from "./table-store";
 import { copySelected, cutSelected, floatSelected, pasteClipping } from "./region/clipboard";
 import { selectingWays, toggleTool, useRegion } from "./region/region-store";
@@ -125,6 +127,28 @@ export function actionsOf(session: Session): Action[] {
         set({ tool: "fill" });
       },
       disabled: none,
+    },
+    { name: "Correct lines", keys: key("lines"), act: () => toggleLines(session) },
+    ...(Object.keys(correcting) as Correcting[]).map((act) => ({
+      name: `Correct lines: ${correcting[act].toLowerCase()}`,
+      act: () => {
+        useLines.setState({ act });
+        set({ tool: "lines" });
+      },
+    })),
+    ...chosenActions(session).map(({ name, act }) => ({
+      name: `Chosen lines: ${name.toLowerCase()}`,
+      act,
+      disabled: useLines.getState().chosen.length === 0,
+    })),
+    {
+      name: "Add a line layer: lines stay editable",
+      act: () => session.addLayer({ kind: "lines", name: "Lines" }),
+    },
+    {
+      name: "Turn lines into paint",
+      act: () => working && session.apply({ do: "line.to-paint", layer: working.id }),
+      disabled: working?.kind !== "lines",
     },
     { name: "Lay flats from the line source", act: () => session.layFlats() },
     {

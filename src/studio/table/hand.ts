@@ -8,13 +8,24 @@ import { type Session } from "./session";
 import { type StrokeBeginning } from "../../worker/protocol";
 import { SELECTION } from "../../engine/picture/picture";
 import { RegionHand } from "./region/region-hand";
+import { LineHand, pressureOf, type Touch } from "./lines/line-hand";
 import { PenSamples, type Point } from "./pen-samples";
 import { beginTransform } from "./transform/transform-store";
 import { amountsNow, modeNow, positionOf, sizeAt, useTable } from "./table-store";
 
 /** What the pointer is doing. */
 type Doing =
-  "stroke" | "line" | "pan" | "turn" | "zoom" | "amounts" | "pick" | "box" | "region" | null;
+  | "stroke"
+  | "line"
+  | "pan"
+  | "turn"
+  | "zoom"
+  | "amounts"
+  | "pick"
+  | "box"
+  | "region"
+  | "correct"
+  | null;
 
 /** Keys that lend the pointer another use while they are held. */
 export type Held = "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
@@ -63,6 +74,7 @@ export class Hand {
   #raw = "onpointerrawupdate" in window;
   #listeners = new AbortController();
   #regions: RegionHand;
+  #lines: LineHand;
   #samples: PenSamples;
 
   constructor(
@@ -71,6 +83,7 @@ export class Hand {
     readonly moved: (event: PointerEvent | null) => void,
   ) {
     this.#regions = new RegionHand(session);
+    this.#lines = new LineHand(session);
     this.#samples = new PenSamples(element, () => ({
       view: useTable.getState().view,
       screen: session.screen,
@@ -93,6 +106,7 @@ export class Hand {
     on("pointerleave", () => {
       this.moved(null);
       this.#regions.hover(null);
+      this.#lines.hover(null);
     });
     on("blur", () => {
       this.#hasFocus = false;
@@ -117,6 +131,17 @@ export class Hand {
 
   #place(event: { clientX: number; clientY: number }): Point {
     return this.#samples.place(event);
+  }
+
+  /** What lines are told of a pointer. */
+  #touch(event: PointerEvent, place: Point): Touch {
+    const { x, y } = this.#onPicture(place);
+    return {
+      place: [x, y],
+      pressure: pressureOf(event),
+      time: event.timeStamp,
+      shift: event.shiftKey,
+    };
   }
 
   #onPicture(place: Point): Point {
@@ -148,6 +173,7 @@ export class Hand {
     this.#touches.clear();
     if (!this.#doing || !this.#byTouch) return;
     if (this.isDrawing) this.#giveUp();
+    if (this.#doing === "correct") this.#lines.giveUp();
     this.#doing = null;
     this.#pointer = -1;
   }
@@ -164,6 +190,8 @@ export class Hand {
     } else if (this.#regions.isOurs) {
       const { x, y } = this.#onPicture(place);
       this.#doing = this.#regions.begin([x, y], event.timeStamp) ? "region" : null;
+    } else if (this.#lines.isOurs) {
+      this.#doing = this.#lines.begin(this.#touch(event, place)) ? "correct" : null;
     } else if (tool === "transform") {
       // Its own handles are pressed, not the sheet.
       this.#doing = null;
@@ -259,6 +287,7 @@ export class Hand {
     if ((event.target as Element).closest(".options, .handle, .pin")) return;
     const { x, y } = this.#onPicture(this.#place(event));
     this.#regions.hover(this.held ? null : [x, y]);
+    this.#lines.hover(this.held ? null : [x, y]);
   }
 
   #drag(place: Point, event: PointerEvent): void {
@@ -276,7 +305,8 @@ export class Hand {
     else if (this.#doing === "region") {
       const { x, y } = this.#onPicture(place);
       this.#regions.move([x, y], event.shiftKey);
-    } else if (this.#doing === "amounts") changeAmounts(dx, dy);
+    } else if (this.#doing === "correct") this.#lines.move(this.#touch(event, place));
+    else if (this.#doing === "amounts") changeAmounts(dx, dy);
     else if (this.#doing === "pick") void this.#pick(place);
   }
 
@@ -374,6 +404,7 @@ export class Hand {
     if (this.isDrawing) void this.session.endStroke();
     if (this.#doing === "box") void this.#boxDone();
     if (this.#doing === "region") void this.#regions.end();
+    if (this.#doing === "correct") void this.#lines.end();
     this.#doing = null;
     this.#pointer = -1;
   }
@@ -390,6 +421,7 @@ export class Hand {
     if (event.pointerId !== this.#pointer) return;
     // The system took the pointer away: what was drawn stays.
     if (this.isDrawing) void this.session.link.api.endStroke();
+    if (this.#doing === "correct") this.#lines.giveUp();
     this.#doing = null;
     this.#pointer = -1;
   }
@@ -410,6 +442,7 @@ export class Hand {
     this.#touches.set(event.pointerId, place);
     if (this.#touches.size === 2) {
       if (this.isDrawing) this.#giveUp();
+      if (this.#doing === "correct") this.#lines.giveUp();
       this.#doing = null;
       this.#pointer = -1;
       return true;

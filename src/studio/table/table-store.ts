@@ -17,7 +17,15 @@ import { firstKeys, type KeyMap } from "./keys/key-map";
 
 export type Mode = "paint" | "lift" | "blend";
 export type Tool =
-  "brush" | "pick" | "hand" | "select" | "fill" | "tip box" | "transform" | "transform box";
+  | "brush"
+  | "pick"
+  | "hand"
+  | "select"
+  | "fill"
+  | "lines"
+  | "tip box"
+  | "transform"
+  | "transform box";
 
 export const stages = ["Sketch", "Ink", "Colour", "Paint", "Finish"] as const;
 export type Stage = (typeof stages)[number];

@@ -10,6 +10,7 @@ import { type Warp } from "../../engine/transform/warp";
 import { copySelected } from "../../worker/clipping";
 import { histogramOf } from "../../worker/counting";
 import { eyePull, holesOf } from "../../worker/crit";
+import { choiceOfLines, type LineChoice, lookAtLine, lookAtLines } from "../../worker/lines";
 import { pickedColour, type Picking } from "../../worker/picking";
 import { pictureState } from "../../worker/picture-state";
 import { type Answer, type Layer, type TableEvent } from "../../worker/protocol";
@@ -74,6 +75,16 @@ export function startEngineLink(listen: (event: TableEvent) => void): Promise<En
       }),
     undo: () => changed(() => work.undo()),
     redo: () => changed(() => work.redo()),
+    lookAtLine: (layer: string, x: number, y: number, within: number) =>
+      Promise.resolve(
+        answer(() => lookAtLine({ engine, picture: work.picture, layer }, x, y, within)),
+      ),
+    lookAtLines: (layer: string, ids: readonly number[]) =>
+      Promise.resolve(answer(() => lookAtLines({ engine, picture: work.picture, layer }, ids))),
+    chooseLines: (layer: string, choice: LineChoice) =>
+      Promise.resolve(
+        answer(() => choiceOfLines({ engine, picture: work.picture, layer }, choice)),
+      ),
     setView: () => undefined,
     setLooking: () => undefined,
     setWorking: () => undefined,

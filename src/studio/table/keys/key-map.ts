@@ -11,6 +11,7 @@ export const keyActions = {
   lastBrush: { code: "KeyQ", tap: "last brush", hold: "favourites at the pen" },
   select: { code: "KeyW", tap: "lasso", hold: "" },
   fill: { code: "KeyE", tap: "fill", hold: "" },
+  lines: { code: "Digit3", tap: "correct lines", hold: "" },
   pick: { code: "KeyC", tap: "", hold: "pick a colour" },
   swap: { code: "KeyX", tap: "swap colours", hold: "" },
   mirror: { code: "KeyB", tap: "mirror view", hold: "mirror while held" },

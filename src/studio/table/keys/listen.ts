@@ -1,6 +1,8 @@
 import { type Session } from "../session";
 import { type Hand, type Held } from "../hand";
 import { swapColours } from "../actions";
+import { removeChosen } from "../lines/chosen";
+import { chooseNoLines, toggleLines } from "../lines/lines-store";
 import { type KeyAction } from "./key-map";
 import { type TableState, useTable } from "../table-store";
 import { type Joining } from "../../../engine/command/select";
@@ -90,6 +92,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     },
     select: { tap: () => void toggleTool(session, "select") },
     fill: { tap: () => void toggleTool(session, "fill") },
+    lines: { tap: () => void toggleLines(session) },
     pick: { held: "pick" },
     swap: { tap: swapColours },
     mirror: { down: () => session.mirror(), back: () => session.mirror() },
@@ -134,10 +137,16 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
       state().set({ bare: !state().bare });
       return;
     }
+    if (event.key === "Escape" && state().tool === "lines") return chooseNoLines();
     if (event.key === "Escape" && state().bare) return state().set({ bare: false });
     if (event.key === "?") return state().set({ dialog: "shortcuts" });
-    if (event.key === "Delete" && (event.target === hand.element || event.target === document.body))
+    if (
+      event.key === "Delete" &&
+      (event.target === hand.element || event.target === document.body)
+    ) {
+      if (state().tool === "lines" && removeChosen(session)) return;
       return void session.clearLayers();
+    }
     const key = keyOf(event.code);
     const isAgain = event.repeat && !key?.repeats;
     if (!key || isAgain || event.altKey || hand.isDrawing) {

@@ -44,6 +44,10 @@ export function AddLayerMenu({ session }: { session: Session }) {
           aria-label="Other layers"
         />
         <Dropdown.Menu className="crit-menu">
+          <Item act={() => session.addLayer({ kind: "lines", name: "Lines" })}>
+            Lines that stay editable
+          </Item>
+          <Dropdown.Divider />
           <Item act={() => session.addLayer({ kind: "group", name: "Group" })}>Empty group</Item>
           <Item act={() => session.groupLayers()}>Group of the chosen layers</Item>
           <Dropdown.Divider />
@@ -124,11 +128,13 @@ function MaskFrom({ session, others }: { session: Session; others: readonly Laye
   );
 }
 
+const holdsPixels = (kind: Layer["kind"]): boolean => kind === "paint" || kind === "lines";
+
 /** What else can be done with the chosen layers. */
 export function LayerMenu({ session, layer }: { session: Session; layer: Layer }) {
   const { picture, maskView, selected } = useParts("picture", "maskView", "selected");
   if (!picture) return null;
-  const others = picture.layers.filter(({ id, kind }) => id !== layer.id && kind === "paint");
+  const others = picture.layers.filter(({ id, kind }) => id !== layer.id && holdsPixels(kind));
   return (
     <IconMenu label="More for layers" icon={<Ellipsis size={16} />}>
       <div className="tab-row" role="group" aria-label="Colour tab">
@@ -159,6 +165,11 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
       )}
       <Item act={() => session.copyMerged()}>New layer from visible</Item>
       {layer.kind === "paint" && <Item act={() => session.fixPowder()}>Spray fixative</Item>}
+      {layer.kind === "lines" && (
+        <Item act={() => session.apply({ do: "line.to-paint", layer: layer.id })}>
+          Turn lines into paint
+        </Item>
+      )}
       <Item act={() => session.flattenPicture()}>Flatten the picture</Item>
       <Dropdown.Divider />
       {layer.mask ? (

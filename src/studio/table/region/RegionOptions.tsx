@@ -6,6 +6,8 @@ import { MOST_UNDER } from "../../../engine/fill/region";
 import { type Joining } from "../../../engine/command/select";
 import { type Borders } from "../../../engine/region/source";
 import { GradientStrip } from "../gradient/GradientStrip";
+import { Choice } from "../panel/Choice";
+import { Slide } from "../panel/Slide";
 import { Tick } from "../panel/Tick";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
@@ -44,65 +46,6 @@ const bordersNames: [Borders, string][] = [
 ];
 
 const bordersOfFlats = bordersNames.filter(([name]) => name !== "layer");
-
-export function Choice<T extends string>({
-  label,
-  of,
-  value,
-  choose,
-}: {
-  label: string;
-  of: readonly (readonly [value: T, words: string, title?: string])[];
-  value: T;
-  choose: (value: T) => void;
-}) {
-  return (
-    <div className="ways" role="radiogroup" aria-label={label}>
-      {of.map(([name, words, title]) => (
-        <button
-          key={name}
-          type="button"
-          role="radio"
-          aria-checked={name === value}
-          title={title}
-          onClick={() => choose(name)}
-        >
-          {words}
-        </button>
-      ))}
-    </div>
-  );
-}
-
-function Slide({
-  label,
-  value,
-  most,
-  shown,
-  set,
-}: {
-  label: string;
-  value: number;
-  most: number;
-  shown?: string;
-  set: (value: number) => void;
-}) {
-  return (
-    <label>
-      {label}
-      <input
-        type="range"
-        className="swell short"
-        min={0}
-        max={most}
-        value={value}
-        aria-label={label}
-        onChange={(event) => set(Number(event.target.value))}
-      />
-      <output>{shown ?? value}</output>
-    </label>
-  );
-}
 
 /** Where borders are looked for; flats need more than one layer's own. */
 function BordersFrom({ of = bordersNames }: { of?: typeof bordersNames }) {
