@@ -83,6 +83,17 @@ describe("pulling", () => {
     expect(free.after.curve.points.at(-1)).toBeLessThan(end[1] - 25);
   });
 
+  it("that has hold of an end takes it along, held or free", () => {
+    for (const ends of ["held", "free"] as const) {
+      const { engine, work } = lineWork();
+      const id = draw(engine, work, along(straightWay([60, 200], [560, 200]), 500), even);
+      apply(work, { do: "line.pull", line: id, at: [20, 200], to: [40, 260], reach: 90, ends });
+      const [x, y] = theLine(engine, work, id).curve.points;
+      expect(x).toBeCloseTo(80, 1);
+      expect(y).toBeCloseTo(260, 1);
+    }
+  });
+
   it("of a great pull never folds: the reach grows with it", () => {
     const at = wave(60, 580, 240)(0.5);
     const { after } = pulled("held", at, [at[0], at[1] - 160], 20);

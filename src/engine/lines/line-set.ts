@@ -3,7 +3,7 @@ import { Refusal } from "../picture/refusal";
 import { TILE_BYTES } from "../tiles/layout";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { decodeLines, encodeLines } from "./chunk";
-import { type Line, MOST_LINES } from "./line";
+import { isSound, type Line, MOST_LINES } from "./line";
 
 /**
  * A line layer's truth is this plane of it: lines as bytes, sixteen to a chunk by their numbers, a chunk in as many
@@ -117,6 +117,8 @@ export function chunksAfter(
   const grown = put.filter(({ id }) => !byId.has(id)).length;
   if (byId.size + grown - gone.length > MOST_LINES)
     throw new Refusal(`a line layer holds ${MOST_LINES} lines at most`);
+  // What could not be read again is not kept.
+  if (!put.every(isSound)) throw new Refusal("That would leave a line that cannot be drawn.");
   const plane = picture.plane(layer, LINES);
   const after = new Map<number, Map<number, Line>>();
   const linesIn = (chunk: number): Map<number, Line> => {

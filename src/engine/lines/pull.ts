@@ -29,6 +29,9 @@ const MOST_HALVINGS = 4;
 /** The reach at which a knot is put on the slope, a share. */
 const SLOPE = 0.55;
 
+/** Who takes hold of a line so near to its end has hold of the end: px, or this share of the reach. */
+const GRIP = { most: 14, share: 0.15 };
+
 /** How strongly a place is pulled, and how that changes along the line. */
 type Felt = { share: number; slope: number };
 
@@ -40,7 +43,7 @@ function felt(
   const u = side > 0 ? (s - at) / side : s === at ? 0 : 2;
   if (u <= -1 || u >= 1) return { share: 0, slope: 0 };
   const fall = 1 - u * u;
-  return { share: fall * fall, slope: (-4 * u * fall) / side };
+  return { share: fall * fall, slope: side > 0 ? (-4 * u * fall) / side : 0 };
 }
 
 /**
@@ -63,11 +66,13 @@ function pulledOpen(line: Line, pull: Pull): Line {
   const whole = lengthsOf(line.curve).at(-1) as number;
   const size = Math.sqrt(pull.by[0] ** 2 + pull.by[1] ** 2);
   const far = Math.max(pull.reach, 2 * size);
+  const held = Math.min(whole, Math.max(0, pull.at));
   const isHeld = pull.ends === "held" || line.closed;
-  const at = Math.min(whole, Math.max(0, pull.at));
-  const reach: [number, number] = isHeld
-    ? [Math.min(far, at), Math.min(far, whole - at)]
-    : [far, far];
+  // An end that is itself taken hold of goes along, held or not.
+  const grip = line.closed ? 0 : Math.min(GRIP.most, GRIP.share * far, whole / 4);
+  const at = held < grip ? 0 : whole - held < grip ? whole : held;
+  const goes = (room: number): number => (isHeld && room > 0 ? Math.min(far, room) : far);
+  const reach: [number, number] = [goes(at), goes(whole - at)];
   const curve = copyOf(line.curve);
   const spots = [-1, -SLOPE, 0, SLOPE, 1].map((u) => at + u * (u < 0 ? reach[0] : reach[1]));
   for (const s of spots) if (s > 0.01 && s < whole - 0.01) splitAt(curve, s);
