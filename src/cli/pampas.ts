@@ -13,7 +13,7 @@ import { loadEngine } from "../node/load-engine";
 
 const usage = `pampas: the engine from the shell
 
-  render LOG OUT.png|OUT.ora [--threads N] [--scale S]   paint a work log
+  render LOG OUT.png|OUT.ora|OUT.svg [--threads N] [--scale S]   paint a work log
   info FILE                                               what a log or picture holds
   check FILE                                              whether it can be read; says what is wrong`;
 
@@ -53,7 +53,8 @@ function formatOf(path: string): RenderFormat {
   const extension = extname(path).toLowerCase();
   if (extension === ".png") return "png";
   if (extension === ".ora") return "ora";
-  throw new Refusal(`the result is a .png or an .ora file, not “${extension}”`);
+  if (extension === ".svg") return "svg";
+  throw new Refusal(`the result is a .png, an .ora or an .svg file, not “${extension}”`);
 }
 
 function wholeNumber(name: string, text: string, most: number): number {

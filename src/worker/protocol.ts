@@ -105,6 +105,8 @@ export type ExportChoice =
   | { format: "jpeg" | "webp"; quality: number }
   /** `merges`: what other programs cannot show is merged, so that it looks the same everywhere. */
   | { format: "ora"; merges: boolean }
+  /** The lines of the line layers that are seen. */
+  | { format: "svg" }
   | { format: "log" };
 
 export type ExportedFile = { name: string; type: string; bytes: Uint8Array<ArrayBuffer> };

@@ -8,6 +8,7 @@ import { toValues } from "../engine/crit/values";
 import { Compositor } from "../engine/compose/compositor";
 import { type Engine } from "../engine/engine";
 import { paintLog, writePicturePng } from "../engine/file/render";
+import { writeSvg } from "../engine/file/svg/write";
 import { writeOpenRaster } from "../engine/file/openraster/write";
 import { newHeader } from "../engine/picture/header";
 import { type Paper } from "../engine/paper/paper";
@@ -422,6 +423,10 @@ async function exported(choice: ExportChoice): Promise<ExportedFile> {
     const lines = [JSON.stringify(work.picture.header), ...(await keeper.journal.lines())];
     const bytes = new TextEncoder().encode(`${lines.join("\n")}\n`);
     return { name: fileName(title, "jsonl"), type: "application/jsonl", bytes };
+  }
+  if (choice.format === "svg") {
+    const bytes = new Uint8Array(writeSvg(engine, work.picture, exportProgress));
+    return { name: fileName(title, "svg"), type: "image/svg+xml", bytes };
   }
   if (choice.format === "ora") {
     const bytes = new Uint8Array(

@@ -5,6 +5,7 @@ import { type Work, type WorkEvents } from "../command/work";
 import { Refusal, Stopped } from "../picture/refusal";
 import { writeOpenRaster } from "./openraster/write";
 import { PngWriter } from "./png";
+import { writeSvg } from "./svg/write";
 
 export type PngChoice = { depth: 8 | 16; ground: boolean };
 
@@ -49,7 +50,7 @@ export async function paintLog(
   return work;
 }
 
-export type RenderFormat = "png" | "ora";
+export type RenderFormat = "png" | "ora" | "svg";
 
 /** The picture as a file of the wanted kind. */
 export function writePicture(
@@ -58,6 +59,7 @@ export function writePicture(
   format: RenderFormat,
   progress?: Progress,
 ): Uint8Array {
+  if (format === "svg") return writeSvg(engine, work.picture, progress);
   if (format === "ora") return writeOpenRaster(engine, work.picture, progress);
   return writePicturePng(engine, work, { depth: 8, ground: true }, progress);
 }

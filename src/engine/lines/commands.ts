@@ -12,13 +12,13 @@ import { type Sample, sampleSchema } from "../stroke/sample";
 import { inverse, type Matrix, scaledWarp, warpSchema } from "../transform/warp";
 import { nearestOn, lengthsOf, lengthTo, type Point } from "./curve";
 import { cutsOf } from "./crossings";
-import { stretchAt, touchedBy, turnedRound, without, type Stretch } from "./cut";
+import { changeOf, erased, stretchAt, turnedRound, without } from "./cut";
 import { changeLines } from "./draw-lines";
 import { drawsLines } from "./drawable";
 import { brushOfLine, pathOf } from "./ink";
 import { closedLine, facing, joined } from "./join";
 import { type Line, settledLine, taperSchema } from "./line";
-import { type LineChange, LINES, lineOf, linesOf, nextId } from "./line-set";
+import { LINES, lineOf, linesOf, nextId } from "./line-set";
 import { radiiAlong, taperOf } from "./made-line";
 import { profileThrough } from "./profile";
 import { pulled } from "./pull";
@@ -328,12 +328,6 @@ function join(applying: Applying, command: z.infer<typeof joinSchema>): string {
   return "join lines";
 }
 
-function changeOf(line: Line, parts: readonly Line[]): LineChange {
-  return parts.some(({ id }) => id === line.id)
-    ? { gone: [], put: parts.filter((part) => part !== line) }
-    : { gone: [line.id], put: parts };
-}
-
 function cut(applying: Applying, command: z.infer<typeof cutSchema>): string {
   const [line] = chosen(applying, command.layer, [command.line]) as [Line];
   const { bench, picture } = applying;
@@ -365,24 +359,8 @@ function erase(applying: Applying, command: z.infer<typeof eraseSchema>): string
   lineLayer(picture, command.layer);
   const { lines } = linesOf(bench.store, picture, command.layer);
   const next = numbering(applying, command.layer);
-  const gone: number[] = [];
-  const kept: Line[] = [];
-  for (const line of lines) {
-    const touched = touchedBy(line, command.over, command.radius);
-    if (touched.length === 0) continue;
-    if (command.how === "whole") {
-      gone.push(line.id);
-      continue;
-    }
-    const stretches =
-      command.how === "touched"
-        ? touched
-        : touched.map(([from, to]): Stretch => stretchAt(line, lines, (from + to) / 2));
-    const change = changeOf(line, without(line, stretches, next));
-    gone.push(...change.gone);
-    kept.push(...change.put);
-  }
-  if (gone.length + kept.length > 0) changeLines(applying, command.layer, { gone, put: kept });
+  const change = erased(lines, command, next);
+  if (change.gone.length + change.put.length > 0) changeLines(applying, command.layer, change);
   return "erase lines";
 }
 

@@ -1,6 +1,7 @@
 import { cutOut, lengthsOf, reversed } from "./curve";
 import { cutsOf } from "./crossings";
 import { HAND_NUMBERS, type Line, settledLine } from "./line";
+import { type LineChange } from "./line-set";
 import { profileBetween } from "./profile";
 import { reachesLine } from "./weigh";
 import { CHORD_NUMBERS, shapeOf } from "./shape";
@@ -172,4 +173,40 @@ export function turnedRound(line: Line): Line {
     hand,
     taper: { in: taper.out, out: taper.in },
   });
+}
+
+/** What becomes of a layer's lines where one of them falls into parts. */
+export function changeOf(line: Line, parts: readonly Line[]): LineChange {
+  return parts.some(({ id }) => id === line.id)
+    ? { gone: [], put: parts.filter((part) => part !== line) }
+    : { gone: [line.id], put: parts };
+}
+
+/** What erasing takes: only what is touched, all of it to the next crossings, or whole lines. */
+export type Erasing = "touched" | "to crossings" | "whole";
+
+/** What becomes of lines that a stroke goes over to erase them. */
+export function erased(
+  lines: readonly Line[],
+  { over, radius, how }: { over: readonly (readonly number[])[]; radius: number; how: Erasing },
+  next: () => number,
+): LineChange {
+  const gone: number[] = [];
+  const put: Line[] = [];
+  for (const line of lines) {
+    const touched = touchedBy(line, over, radius);
+    if (touched.length === 0) continue;
+    if (how === "whole") {
+      gone.push(line.id);
+      continue;
+    }
+    const stretches =
+      how === "touched"
+        ? touched
+        : touched.map(([from, to]): Stretch => stretchAt(line, lines, (from + to) / 2));
+    const change = changeOf(line, without(line, stretches, next));
+    gone.push(...change.gone);
+    put.push(...change.put);
+  }
+  return { gone, put };
 }

@@ -148,7 +148,7 @@ function addChanged(
 }
 
 /** The tiles of a layer that a change of its lines reaches. */
-function changedTiles(
+export function changedTiles(
   bench: Bench,
   picture: Picture,
   layer: string,

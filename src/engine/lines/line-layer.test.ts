@@ -245,6 +245,37 @@ describe("a line layer", () => {
     expect(pixelAt(engine, work, "l", 80, 200)[3]).toBe(255);
   });
 
+  it("a stroke that lifts takes away of its lines what it goes over, whole lines too", () => {
+    const { engine, work } = lineWork();
+    for (const y of [100, 200])
+      draw(engine, work, along(straightWay([60, y], [560, y]), 500), {
+        brush: "pen-even",
+        size: 8,
+      });
+    const lift = (from: readonly [number, number], to: readonly [number, number], size: number) =>
+      work.apply({
+        do: "stroke",
+        layer: "l",
+        mode: "lift",
+        brush: "pen-even",
+        size,
+        samples: along(straightWay(from, to), 200),
+      });
+    const was = fingerprint(engine, work);
+    lift([300, 60], [300, 140], 30);
+    expect(linesOf(engine.store, work.picture, "l").lines).toHaveLength(3);
+    expect(pixelAt(engine, work, "l", 300, 100)[3]).toBe(0);
+    expect(pixelAt(engine, work, "l", 270, 100)[3]).toBe(255);
+    lift([30, 100], [600, 100], 20);
+    lift([30, 200], [600, 200], 20);
+    expect(linesOf(engine.store, work.picture, "l").lines).toHaveLength(0);
+    expect(work.picture.plane("l", LINES).size).toBe(0);
+    for (let i = 0; i < 3; i++) work.undo();
+    expect(fingerprint(engine, work)).toBe(was);
+    lift([30, 300], [600, 300], 20);
+    expect(fingerprint(engine, work)).toBe(was);
+  });
+
   it("moves with its layer: lines stay lines, and as sharp as they were", () => {
     const { engine, work } = lineWork();
     draw(engine, work, along(straightWay([60, 100], [200, 100]), 140), {

@@ -1,17 +1,21 @@
 import { COLOUR, type Picture, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
-import { Path } from "../stroke/path";
+import { Path, type PathPoint } from "../stroke/path";
 import { type Sample } from "../stroke/sample";
 import { type Bench, Stroke, type StrokeStart, type StrokeTile } from "../stroke/stroke";
 import { type Stroker } from "../stroke/stroker";
 import { keptInside } from "./clear";
-import { drawLines } from "./draw-lines";
+import { erased } from "./cut";
+import { changedTiles, drawLines } from "./draw-lines";
 import { whyNoLine } from "./drawable";
 import { tilesOfLine } from "./ink";
-import { chunksAfter, LINES, linesOf, nextId } from "./line-set";
+import { chunksAfter, inOrder, type LineChange, LINES, linesOf, nextId } from "./line-set";
 import { madeLine } from "./made-line";
 
-/** A stroke that becomes a line of a line layer. While it is drawn the brush itself is seen. */
+/**
+ * A stroke on a line layer: it becomes a line, or takes away of lines what it goes over. While it is drawn the
+ * brush itself is seen.
+ */
 export class LineStroke implements Stroker {
   readonly samples: Sample[] = [];
   readonly carried = null;
@@ -41,20 +45,51 @@ export class LineStroke implements Stroker {
 
   end(): StrokeTile[] {
     this.#shown.abandon();
-    const { bench, picture, start } = this;
     const points = [...this.#path.points, ...this.#path.tail()];
+    return this.start.mode === "lift" ? this.#lift(points) : this.#draw(points);
+  }
+
+  #draw(points: readonly PathPoint[]): StrokeTile[] {
+    const { bench, picture, start } = this;
     const set = linesOf(bench.store, picture, start.layer);
     const z = set.lines.at(-1)?.z ?? 0;
     let next = nextId(set);
     const drawn = madeLine(start, points, { id: next++, z, mayClose: true });
-    const lines = keptInside({ bench, picture }, drawn, () => next++);
-    const keys = new Set(lines.flatMap((line) => [...tilesOfLine(bench, picture, line)]));
+    const put = keptInside({ bench, picture }, drawn, () => next++);
+    const keys = new Set(put.flatMap((line) => [...tilesOfLine(bench, picture, line)]));
+    return [
+      ...this.#chunks({ gone: [], put }),
+      ...drawLines(bench, picture, start.layer, keys, put, "what is there"),
+    ];
+  }
+
+  /** Lifts lines where it goes over them, as wide as it is. */
+  #lift(points: readonly PathPoint[]): StrokeTile[] {
+    const { bench, picture, start } = this;
+    const { layer, size } = start;
+    const set = linesOf(bench.store, picture, layer);
+    let next = nextId(set);
+    const over = points.map(({ x, y }) => [x, y] as const);
+    const change = erased(set.lines, { over, radius: size / 2, how: "touched" }, () => next++);
+    if (change.gone.length + change.put.length === 0) return [];
+    const keys = changedTiles(bench, picture, layer, change);
+    const left = new Map(set.byId);
+    for (const id of change.gone) left.delete(id);
+    for (const line of change.put) left.set(line.id, line);
+    const after = [...left.values()].sort(inOrder);
+    return [...this.#chunks(change), ...drawLines(bench, picture, layer, keys, after, "nothing")];
+  }
+
+  /** The layer's lines as bytes, where they have changed. */
+  #chunks(change: LineChange): StrokeTile[] {
+    const { bench, picture, start } = this;
     const plane = picture.plane(start.layer, LINES);
-    const chunks = chunksAfter(bench.store, picture, start.layer, { gone: [], put: lines });
-    const kept: StrokeTile[] = [];
-    for (const { key, after } of chunks)
-      if (after) kept.push({ plane: LINES, key, before: plane.get(key) ?? null, after });
-    return [...kept, ...drawLines(bench, picture, start.layer, keys, lines, "what is there")];
+    return chunksAfter(bench.store, picture, start.layer, change).map(({ key, after }) => ({
+      plane: LINES,
+      key,
+      before: plane.get(key) ?? null,
+      after: after ?? bench.store.plain([0, 0, 0, 0]),
+    }));
   }
 
   abandon(): number[] {

@@ -21,6 +21,7 @@ const formats: { format: Format; label: string; about: string }[] = [
   { format: "jpeg", label: "JPEG", about: "Small, for mail and the web. Loses a little." },
   { format: "webp", label: "WebP", about: "Smaller still, for the web." },
   { format: "ora", label: "OpenRaster", about: "With all layers, for other painting programs." },
+  { format: "svg", label: "SVG", about: "Line layers as curves, sharp at any size." },
   { format: "log", label: "Work log", about: "Every stroke, to paint it again here." },
 ];
 
@@ -174,6 +175,13 @@ export function ExportDialog({ session }: { session: Session }) {
               With the ground
             </label>
           </div>
+        )}
+        {format === "svg" && (
+          <p className="quiet mb-0">
+            {picture.layers.some(({ kind }) => kind === "lines")
+              ? "Line layers that are seen go out: lines of one width as strokes, others as outlines. Paint and a brush’s texture stay behind."
+              : "This picture has no line layer. Add one in the list at the left, and draw on it."}
+          </p>
         )}
         {format === "ora" && !onServer && (
           <ForOthers
