@@ -4,6 +4,7 @@ import { type Damage, type Work, type WorkEvents } from "../engine/command/work"
 import { type Engine } from "../engine/engine";
 import { type Header } from "../engine/picture/header";
 import { ENGINE_REVISION, otherEngine } from "../engine/revision";
+import { forgetUnreadable, LINES } from "../engine/lines/line-set";
 import { forgetWet, MOVED_PLANES } from "../engine/time/wet-state";
 import { type PlaneName, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
@@ -27,6 +28,10 @@ import {
 /** What to say of layers whose wet paint could not be read. */
 const driedNote = (names: readonly string[]): string =>
   `The wet paint of ${names.map((name) => `“${name}”`).join(", ")} could not be read. It looks as it did, and is dry.`;
+
+/** What to say of line layers whose lines could not be read. */
+const settledNote = (names: readonly string[]): string =>
+  `The lines of ${names.map((name) => `“${name}”`).join(", ")} could not be read. It looks as it did, and is paint now.`;
 
 /** Commands replayed before giving way. */
 const REPLAY_SLICE = 8;
@@ -240,7 +245,9 @@ export class Keeper {
       work.picture.structure = from.structure;
       work.place = from.place;
       const unread = await this.#readTiles(engine, work);
-      broken = unread.broken + unread.dried.length;
+      const settled = forgetUnreadable(engine.store, work.picture, unread.lacking);
+      broken = unread.broken + unread.dried.length + settled.length;
+      if (settled.length > 0) notes.push(settledNote(settled));
       if (unread.dried.length > 0) notes.push(driedNote(unread.dried));
       if (unread.broken > 0)
         notes.push(
@@ -275,9 +282,12 @@ export class Keeper {
   /**
    * Reads the tiles in store. Wet paint that cannot be read whole is dry from now on: what is seen of it is in
    * its colour.
-   * @returns how many others could not be read, and the names of what has dried
+   * @returns how many others could not be read, the names of what has dried, and layers that lack lines
    */
-  async #readTiles(engine: Engine, work: Work): Promise<{ broken: number; dried: string[] }> {
+  async #readTiles(
+    engine: Engine,
+    work: Work,
+  ): Promise<{ broken: number; dried: string[]; lacking: Set<string> }> {
     const { store } = engine;
     const range = tileRange(this.id);
     const [keys, values] = await this.connection.use((db) =>
@@ -285,12 +295,14 @@ export class Keeper {
     );
     let broken = 0;
     const dries = new Set<string>();
+    const lacking = new Set<string>();
     keys.forEach(([, layer, plane, key], i) => {
       this.#sizes.set(`${layer} ${plane} ${key}`, sizeOf(values[i]));
       try {
         work.picture.plane(layer, plane).set(key, this.#readTile(engine, values[i]));
       } catch {
-        if (MOVED_PLANES.includes(plane)) dries.add(layer);
+        if (plane === LINES) lacking.add(layer);
+        else if (MOVED_PLANES.includes(plane)) dries.add(layer);
         else broken++;
       }
       if (i % 256 === 255) store.trim();
@@ -298,7 +310,7 @@ export class Keeper {
     for (const layer of dries) forgetWet(store, work.picture, layer);
     const { layers } = work.picture.structure;
     const named = (id: string): string => layers.find((layer) => layer.id === id)?.name ?? "Slab";
-    return { broken, dried: [...dries].map(named) };
+    return { broken, dried: [...dries].map(named), lacking };
   }
 
   #readTile(engine: Engine, value: unknown): Tile {

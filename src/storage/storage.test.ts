@@ -6,6 +6,8 @@ import { type Work } from "../engine/command/work";
 import { type Engine } from "../engine/engine";
 import { isLayerWet } from "../engine/time/wet-state";
 import { PAINTS, WATER } from "../engine/water/wash-planes";
+import { LINES } from "../engine/lines/line-set";
+import { packRaw } from "../engine/file/zlib";
 import { BULK } from "../engine/oil/wet-planes";
 import { type Database, openDatabase } from "./database";
 import { bringBack } from "./aside";
@@ -240,6 +242,37 @@ describe("keeping", () => {
       ]);
       expect(isLayerWet(again.work.picture, "a")).toBe(false);
       expect(pixel(again.engine, again.work, "a", 60, 35)).toEqual(seen);
+      await again.keeper.checkpoint(again.engine, again.work, null);
+      expect((await open(id)).notes).toEqual([]);
+    },
+  );
+
+  it.each([
+    ["cut short", Uint8Array.of(1, 2, 3)],
+    ["of other bytes", packRaw(new Uint8Array(32_768).fill(7), 1)],
+  ])(
+    "opens a line layer as paint whose lines are %s, and says so; from a whole log they are lines again",
+    async (_how, bytes) => {
+      const { id, engine, work, keeper } = await fresh();
+      work.apply({ do: "layer.add", id: "l", name: "Ink", above: "a", kind: "lines" });
+      work.apply(stroke(line([20, 30], [200, 40]), { layer: "l", size: 8 }));
+      const seen = pixel(engine, work, "l", 60, 33);
+      expect(seen[3]).toBeGreaterThan(30_000);
+      await keeper.flush();
+      await keeper.checkpoint(engine, work, null);
+      await db.put("tiles", bytes, [id, "l", LINES, 0]);
+      const rebuilt = await open(id);
+      expect(rebuilt.notes).toEqual([expect.stringMatching(/rebuilt from its log/)]);
+      expect(fingerprint(rebuilt.engine, rebuilt.work)).toBe(fingerprint(engine, work));
+
+      const head = (await db.get("heads", id)) as HeadRecord;
+      await db.put("heads", { ...head, lost: 1 });
+      const again = await open(id);
+      expect(again.notes).toEqual([
+        expect.stringMatching(/^The lines of “Ink” could not be read\. .* paint now\.$/),
+      ]);
+      expect(again.work.picture.layer("l").kind).toBe("paint");
+      expect(pixel(again.engine, again.work, "l", 60, 33)).toEqual(seen);
       await again.keeper.checkpoint(again.engine, again.work, null);
       expect((await open(id)).notes).toEqual([]);
     },
