@@ -133,6 +133,13 @@ export class Hand {
     return this.#samples.place(event);
   }
 
+  /** Hands a way on to the lines, with what the pen reported between two frames. */
+  #correct(event: PointerEvent): void {
+    const between = event.getCoalescedEvents?.() ?? [];
+    for (const one of between.length > 0 ? between : [event])
+      this.#lines.move(this.#touch(one, this.#place(one)));
+  }
+
   /** What lines are told of a pointer. */
   #touch(event: PointerEvent, place: Point): Touch {
     const { x, y } = this.#onPicture(place);
@@ -305,7 +312,7 @@ export class Hand {
     else if (this.#doing === "region") {
       const { x, y } = this.#onPicture(place);
       this.#regions.move([x, y], event.shiftKey);
-    } else if (this.#doing === "correct") this.#lines.move(this.#touch(event, place));
+    } else if (this.#doing === "correct") this.#correct(event);
     else if (this.#doing === "amounts") changeAmounts(dx, dy);
     else if (this.#doing === "pick") void this.#pick(place);
   }
@@ -404,7 +411,10 @@ export class Hand {
     if (this.isDrawing) void this.session.endStroke();
     if (this.#doing === "box") void this.#boxDone();
     if (this.#doing === "region") void this.#regions.end();
-    if (this.#doing === "correct") void this.#lines.end();
+    if (this.#doing === "correct") {
+      this.#correct(event);
+      void this.#lines.end();
+    }
     this.#doing = null;
     this.#pointer = -1;
   }

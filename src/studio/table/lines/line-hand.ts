@@ -21,13 +21,22 @@ export type Touch = { place: Point; pressure: number; time: number; shift: boole
 
 type Line = Extract<CommandInput, { do: `line.${string}` }>;
 
+/** One gesture, from where the pen came down. */
+type Gesture = {
+  layer: string;
+  way: Touch[];
+  /** The line that it began on; null where there is none, or it is not known yet. */
+  line: number | null;
+  found: Promise<void>;
+};
+
 /** The hand that corrects lines: each gesture is one command, shown while it is made. */
 export class LineHand {
-  #layer = "";
-  #way: Touch[] = [];
-  #held: Promise<number | null> = Promise.resolve(null);
-  #line: number | null = null;
+  #gesture: Gesture | null = null;
+  /** What was drawn is done one after the other. */
+  #done: Promise<void> = Promise.resolve();
   #isTrying = false;
+  #isShowing = false;
   #next: Line | null = null;
   #asking = false;
 
@@ -43,8 +52,8 @@ export class LineHand {
   }
 
   /** The line at a place; null where there is none. */
-  async #lineAt([x, y]: Point): Promise<number | null> {
-    const found = await this.session.link.api.lookAtLine(this.#layer, x, y, this.#px(NEAR));
+  async #lineAt(layer: string, [x, y]: Point): Promise<number | null> {
+    const found = await this.session.link.api.lookAtLine(layer, x, y, this.#px(NEAR));
     return found.ok ? (found.value?.id ?? null) : null;
   }
 
@@ -53,98 +62,122 @@ export class LineHand {
     const layer = lineLayerNow();
     if (!layer) {
       tell(
-        "Lines are corrected on a line layer. Choose one in the list, or add one with its plus.",
+        "Lines are corrected on a line layer. Choose one in the list, or add one beside its plus.",
       );
       return false;
     }
-    this.#layer = layer.id;
-    this.#way = [touch];
-    this.#line = null;
-    this.#held = this.#lineAt(touch.place).then((line) => (this.#line = line));
+    const gesture: Gesture = {
+      layer: layer.id,
+      way: [touch],
+      line: null,
+      // What the gesture before it does comes first.
+      found: this.#done
+        .then(() => this.#lineAt(layer.id, touch.place))
+        .then((line) => void (gesture.line = line)),
+    };
+    this.#gesture = gesture;
     useLines.setState({ way: [touch.place], hovered: null, touched: [] });
     return true;
   }
 
   move(touch: Touch): void {
-    const last = this.#way.at(-1);
+    const gesture = this.#gesture;
+    const last = gesture?.way.at(-1);
     const [x, y] = touch.place;
-    if (last && Math.hypot(x - last.place[0], y - last.place[1]) < this.#px(APART)) return;
-    this.#way.push(touch);
-    useLines.setState({ way: this.#way.map(({ place }) => place) });
-    this.#show();
+    if (!gesture || !last) return;
+    if (Math.hypot(x - last.place[0], y - last.place[1]) < this.#px(APART)) return;
+    gesture.way.push(touch);
+    if (this.#isShowing) return;
+    // What came in one parcel is shown once.
+    this.#isShowing = true;
+    queueMicrotask(() => {
+      this.#isShowing = false;
+      if (this.#gesture !== gesture) return;
+      useLines.setState({ way: gesture.way.map(({ place }) => place) });
+      this.#show(gesture);
+    });
   }
 
-  async end(): Promise<void> {
-    const { act } = useLines.getState();
-    await this.#held;
-    const command = this.#command();
+  end(): Promise<void> {
+    const gesture = this.#gesture;
+    this.#gesture = null;
     this.#next = null;
     useLines.setState({ way: [] });
-    if (act === "choose") await this.#choose();
-    else if (act === "smooth") await this.#smooth();
-    else if (act === "join") await this.#join();
+    if (gesture) this.#done = this.#done.then(() => this.#finish(gesture));
+    return this.#done;
+  }
+
+  async #finish(gesture: Gesture): Promise<void> {
+    const { act } = useLines.getState();
+    await gesture.found;
+    const command = this.#command(gesture);
+    if (act === "choose") await this.#choose(gesture);
+    else if (act === "smooth") await this.#smooth(gesture);
+    else if (act === "join") await this.#join(gesture);
     else if (command) await this.session.apply(command);
-    else await this.#nothing();
-    this.#way = [];
+    else await this.#nothing(gesture);
   }
 
   /** The pointer was taken away: nothing is done. */
   giveUp(): void {
+    this.#gesture = null;
     this.#next = null;
-    this.#way = [];
     useLines.setState({ way: [], touched: [] });
     void this.session.link.api.tryOut(null);
   }
 
   /** Nothing came of a gesture: why not. */
-  async #nothing(): Promise<void> {
+  async #nothing({ line }: Gesture): Promise<void> {
     await this.session.link.api.tryOut(null);
-    const { act } = useLines.getState();
-    if (this.#line === null && act !== "erase" && act !== "weight")
-      tell("There is no line there. Come nearer to one.");
+    if (line === null) tell("There is no line there. Come nearer to one.");
   }
 
   /** What the gesture means so far; null where it means nothing yet. */
-  #command(): Line | null {
-    const { act, reach, endsHeld, weighing, radius, chosen, erasing, cutting } =
-      useLines.getState();
-    const [first, last] = [this.#way[0], this.#way.at(-1)];
+  #command(gesture: Gesture): Line | null {
+    const state = useLines.getState();
+    const { act, chosen } = state;
+    const { layer, line, way } = gesture;
+    const [first, last] = [way[0], way.at(-1)];
     if (!first || !last) return null;
-    const layer = this.#layer;
-    const line = this.#line;
-    const over = this.#way.map(({ place: [x, y], pressure }): [number, number, number] => [
+    const over = way.map(({ place: [x, y], pressure }): [number, number, number] => [
       x,
       y,
       pressure,
     ]);
-    if (act === "pull" && line !== null && this.#hasMoved())
+    if (act === "pull" && line !== null && this.#hasMoved(gesture))
       return {
         do: "line.pull",
         layer,
         line,
         at: [...first.place],
         to: [...last.place],
-        reach: Math.min(20_000, Math.max(1, this.#px(reach))),
-        ends: endsHeld ? "held" : "free",
+        reach: Math.min(20_000, Math.max(1, this.#px(state.reach))),
+        ends: state.endsHeld ? "held" : "free",
       };
     if (act === "weight")
       return {
         do: "line.weigh",
         layer,
         over,
-        radius: this.#radius(radius),
-        how: weighing,
+        radius: this.#radius(state.radius),
+        how: state.weighing,
         lines: chosen.length > 0 ? [...chosen] : null,
       };
     if (act === "erase")
-      return { do: "line.erase", layer, over, radius: this.#radius(radius / 2), how: erasing };
+      return {
+        do: "line.erase",
+        layer,
+        over,
+        radius: this.#radius(state.radius / 2),
+        how: state.erasing,
+      };
     if (act === "cut" && line !== null)
-      return { do: "line.cut", layer, line, at: [...first.place], how: cutting };
-    if (act === "redraw" && this.#hasMoved())
+      return { do: "line.cut", layer, line, at: [...first.place], how: state.cutting };
+    if (act === "redraw" && this.#hasMoved(gesture))
       return {
         do: "line.redraw",
         layer,
-        samples: this.#samples(),
+        samples: samplesOf(way),
         scale: this.#px(1),
         steady: useTable.getState().steady,
       };
@@ -155,34 +188,22 @@ export class LineHand {
     return Math.min(2000, Math.max(0.5, this.#px(screen)));
   }
 
-  #samples(): Sample[] {
-    const start = this.#way[0]?.time ?? 0;
-    return this.#way.map(({ place: [x, y], pressure, time }): Sample => [
-      Math.max(0, time - start),
-      x,
-      y,
-      pressure,
-      Math.PI / 2,
-      0,
-      0,
-    ]);
-  }
-
-  #hasMoved(): boolean {
-    const [first, last] = [this.#way[0], this.#way.at(-1)];
-    if (!first || !last) return false;
-    return this.#way.some(
+  #hasMoved({ way }: Gesture): boolean {
+    const [first] = way;
+    if (!first) return false;
+    return way.some(
       ({ place: [x, y] }) => Math.hypot(x - first.place[0], y - first.place[1]) > this.#px(A_TAP),
     );
   }
 
-  /** Shows what would become of the lines, the newest gesture only. */
-  #show(): void {
+  /** Shows what would become of the lines, the newest state of the gesture only. */
+  #show(gesture: Gesture): void {
     const { act } = useLines.getState();
-    if (act === "choose") return void this.#showMoved();
-    if (act === "smooth") return void this.#showTouched();
-    if (act === "redraw" || act === "join" || act === "cut") return;
-    this.#tryOut(this.#command());
+    if (act === "choose") {
+      if (movesChosen(gesture)) this.#tryOut(this.#moved(gesture));
+    } else if (act === "smooth") void this.#showTouched(gesture);
+    else if (act === "pull" || act === "weight" || act === "erase")
+      this.#tryOut(this.#command(gesture));
   }
 
   #tryOut(command: Line | null): void {
@@ -204,47 +225,39 @@ export class LineHand {
 
   // ---- choosing ----
 
-  /** Whether the hand took hold of a chosen line: then it moves what is chosen. */
-  get #movesChosen(): boolean {
-    return this.#line !== null && useLines.getState().chosen.includes(this.#line);
-  }
-
-  #moved(): Line | null {
-    const [first, last] = [this.#way[0], this.#way.at(-1)];
-    if (!first || !last || !this.#hasMoved()) return null;
+  #moved(gesture: Gesture): Line | null {
+    const { layer, way } = gesture;
+    const [first, last] = [way[0], way.at(-1)];
+    if (!first || !last || !this.#hasMoved(gesture)) return null;
     const [dx, dy] = [last.place[0] - first.place[0], last.place[1] - first.place[1]];
     return {
       do: "line.move",
-      layer: this.#layer,
+      layer,
       lines: [...useLines.getState().chosen],
       warp: { kind: "matrix", matrix: [1, 0, dx, 0, 1, dy, 0, 0, 1] },
     };
   }
 
-  #showMoved(): void {
-    if (this.#movesChosen) this.#tryOut(this.#moved());
-  }
-
-  async #choose(): Promise<void> {
+  async #choose(gesture: Gesture): Promise<void> {
     const { chosen } = useLines.getState();
-    const [first] = this.#way;
-    const moved = this.#movesChosen ? this.#moved() : null;
+    const { layer, line, way } = gesture;
+    const moved = movesChosen(gesture) ? this.#moved(gesture) : null;
     if (moved) {
       await this.session.apply(moved);
       return chooseLines(this.session, chosen);
     }
-    const adds = first?.shift ?? false;
-    if (!this.#hasMoved()) {
-      const one = this.#line;
-      if (one === null) return chooseLines(this.session, adds ? chosen : []);
-      if (!adds) return chooseLines(this.session, [one]);
+    const adds = way[0]?.shift ?? false;
+    if (!this.#hasMoved(gesture)) {
+      if (line === null) return chooseLines(this.session, adds ? chosen : []);
+      if (!adds) return chooseLines(this.session, [line]);
+      const isIn = chosen.includes(line);
       return chooseLines(
         this.session,
-        chosen.includes(one) ? chosen.filter((id) => id !== one) : [...chosen, one],
+        isIn ? chosen.filter((id) => id !== line) : [...chosen, line],
       );
     }
-    const loop = this.#way.map(({ place }) => place);
-    const found = await this.session.link.api.chooseLines(this.#layer, { kind: "loop", loop });
+    const loop = way.map(({ place }) => place);
+    const found = await this.session.link.api.chooseLines(layer, { kind: "loop", loop });
     const ids = found.ok ? found.value : [];
     await chooseLines(this.session, adds ? [...new Set([...chosen, ...ids])] : ids);
   }
@@ -252,12 +265,12 @@ export class LineHand {
   // ---- smoothing and joining ----
 
   /** Lines that the way comes near: asked place by place. */
-  async #showTouched(): Promise<void> {
-    const at = this.#way.at(-1);
+  async #showTouched({ layer, way }: Gesture): Promise<void> {
+    const at = way.at(-1);
     if (!at || this.#asking) return;
     this.#asking = true;
     const [x, y] = at.place;
-    const found = await this.session.link.api.lookAtLine(this.#layer, x, y, this.#px(NEAR));
+    const found = await this.session.link.api.lookAtLine(layer, x, y, this.#px(NEAR));
     this.#asking = false;
     const { touched } = useLines.getState();
     const line = found.ok ? found.value : null;
@@ -265,36 +278,33 @@ export class LineHand {
       useLines.setState({ touched: [...touched, line] });
   }
 
-  async #smooth(): Promise<void> {
-    const { smoothing, touched, chosen } = useLines.getState();
-    const ids = new Set(touched.map(({ id }) => id));
-    if (this.#line !== null) ids.add(this.#line);
-    const end = this.#way.at(-1);
-    const last = end ? await this.#lineAt(end.place) : null;
-    if (last !== null) ids.add(last);
+  async #smooth(gesture: Gesture): Promise<void> {
+    const { layer, way } = gesture;
+    const { smoothing, chosen } = useLines.getState();
+    const ids = new Set<number>();
+    let last: Point | null = null;
+    for (const { place } of way) {
+      // A line is met by a place within half of what is near.
+      if (last && Math.hypot(place[0] - last[0], place[1] - last[1]) < this.#px(NEAR / 2)) continue;
+      last = place;
+      const line = await this.#lineAt(layer, place);
+      if (line !== null) ids.add(line);
+    }
     useLines.setState({ touched: [] });
     // Of many lines that lie together only those that are chosen, where any are.
     const lines = [...ids].filter((id) => chosen.length === 0 || chosen.includes(id));
-    if (lines.length === 0) return this.#nothing();
-    await this.session.apply({ do: "line.smooth", layer: this.#layer, lines, strength: smoothing });
+    if (lines.length === 0) return this.#nothing(gesture);
+    await this.session.apply({ do: "line.smooth", layer, lines, strength: smoothing });
   }
 
-  async #join(): Promise<void> {
-    const end = this.#way.at(-1);
-    const other = end ? await this.#lineAt(end.place) : null;
-    if (this.#line === null || other === null)
-      return void tell("Drag from the end of one line to the end of another.");
-    const lines = this.#line === other ? [other] : [this.#line, other];
-    if (lines.length === 1 && !this.#hasMoved())
-      return void tell(
-        "Drag from the end of one line to the end of another, or to its own other end.",
-      );
-    await this.session.apply({
-      do: "line.join",
-      layer: this.#layer,
-      lines,
-      within: this.#px(WIDEST_GAP),
-    });
+  async #join(gesture: Gesture): Promise<void> {
+    const { layer, line, way } = gesture;
+    const end = way.at(-1);
+    const other = end ? await this.#lineAt(layer, end.place) : null;
+    if (line === null || other === null || (line === other && !this.#hasMoved(gesture)))
+      return void tell("Drag from the end of one line to the end of another, or to its own.");
+    const lines = line === other ? [line] : [line, other];
+    await this.session.apply({ do: "line.join", layer, lines, within: this.#px(WIDEST_GAP) });
   }
 
   // ---- looking ahead ----
@@ -305,14 +315,32 @@ export class LineHand {
       if (useLines.getState().hovered) useLines.setState({ hovered: null });
       return;
     }
-    if (this.#asking || this.#way.length > 0) return;
+    if (this.#asking || this.#gesture) return;
     this.#asking = true;
     const [x, y] = place;
     void this.session.link.api.lookAtLine(layer.id, x, y, this.#px(NEAR)).then((found) => {
       this.#asking = false;
-      if (this.#way.length === 0) useLines.setState({ hovered: found.ok ? found.value : null });
+      if (!this.#gesture) useLines.setState({ hovered: found.ok ? found.value : null });
     });
   }
+}
+
+/** Whether the hand took hold of a chosen line: then it moves what is chosen. */
+const movesChosen = ({ line }: Gesture): boolean =>
+  line !== null && useLines.getState().chosen.includes(line);
+
+/** A way as the pen's reports. */
+function samplesOf(way: readonly Touch[]): Sample[] {
+  const start = way[0]?.time ?? 0;
+  return way.map(({ place: [x, y], pressure, time }): Sample => [
+    Math.max(0, time - start),
+    x,
+    y,
+    pressure,
+    Math.PI / 2,
+    0,
+    0,
+  ]);
 }
 
 /** How hard a pointer presses, as far as lines are concerned. */
