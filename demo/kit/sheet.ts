@@ -81,13 +81,15 @@ export class Sheet {
     return mix(least, most, this.#chance.at(this.#draws++));
   }
 
-  /** A new layer on top; what follows is drawn on it. */
+  /** A new layer on top, of paint or of lines that stay editable; what follows is drawn on it. */
   layer(
     id: string,
     name: string,
     how: { blend?: BlendMode; opacity?: number; clip?: boolean } = {},
+    kind: "paint" | "lines" = "paint",
   ): void {
-    this.commands.push({ do: "layer.add", id, name, above: this.#top });
+    const of = kind === "lines" ? { kind } : {};
+    this.commands.push({ do: "layer.add", id, name, above: this.#top, ...of });
     if (Object.keys(how).length > 0) this.commands.push({ do: "layer.set", id, ...how });
     this.#top = id;
     this.#layer = id;

@@ -47,10 +47,10 @@ export function theConductor(): string {
 }
 
 function ink(sheet: Sheet): void {
-  sheet.layer("tram-lines", "Ink");
+  sheet.layer("tram-lines", "Ink", {}, "lines");
   inkTheTram(sheet);
   for (const part of silhouette) sheet.clear(part);
-  sheet.layer("figure-lines", "Ink");
+  sheet.layer("figure-lines", "Ink", {}, "lines");
   inkTheConductor(sheet);
   sheet.commands.push(
     { do: "layer.set", id: "tram-lines", lines: true },

@@ -113,7 +113,7 @@ export const strokeLabel = ({ layer, mode }: StrokeStartCommand): string =>
 /** Draws a whole stroke. */
 export function applyStroke(applying: Applying, command: StrokeCommand): string {
   const { bench, picture } = applying;
-  const stroke = beginStroke(bench, picture, strokeStart(picture, command));
+  const stroke = beginStroke(bench, picture, strokeStart(picture, command), false);
   stroke.extend(command.samples);
   finishStroke(applying, stroke);
   return strokeLabel(command);

@@ -174,7 +174,7 @@ export class Work {
     this.#begin();
     const command = strokeStartSchema.parse(data);
     this.#live = {
-      stroke: beginStroke(this.bench, this.picture, strokeStart(this.picture, command)),
+      stroke: beginStroke(this.bench, this.picture, strokeStart(this.picture, command), true),
       command,
     };
   }
@@ -236,7 +236,7 @@ export class Work {
     if (!command) return;
     this.abandonStroke();
     this.#live = {
-      stroke: beginStroke(this.bench, this.picture, strokeStart(this.picture, command)),
+      stroke: beginStroke(this.bench, this.picture, strokeStart(this.picture, command), true),
       command,
     };
   }

@@ -1,11 +1,23 @@
 import { type Applying } from "../command/command";
+import { type Box, emptyBox, growBox, TILE_SIDE, tileColumn, tileRow } from "../tiles/layout";
 import { isSelected } from "../select/inside";
 import { SELECTION, STENCILS } from "../picture/picture";
 import { type Stretch, without } from "./cut";
 import { changeLines } from "./draw-lines";
+import { linesNear } from "./find";
 import { type Line } from "./line";
 import { linesOf, nextId } from "./line-set";
 import { CHORD_NUMBERS, shapeOf } from "./shape";
+
+/** The box around some tiles, px. */
+function boxOf(keys: Iterable<number>): Box {
+  const box = emptyBox();
+  for (const key of keys) {
+    const [left, top] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
+    growBox(box, { left, top, right: left + TILE_SIDE, bottom: top + TILE_SIDE });
+  }
+  return box;
+}
 
 /** Takes away what of a layer's lines lies in the selection. */
 export function clearLines(applying: Applying, layer: string): void {
@@ -15,7 +27,7 @@ export function clearLines(applying: Applying, layer: string): void {
   let next = nextId(set);
   const gone: number[] = [];
   const put: Line[] = [];
-  for (const line of set.lines) {
+  for (const line of linesNear(set, boxOf(selection.keys()))) {
     const stretches = selectedOf(line, (x, y) => isSelected(bench.store, selection, x, y));
     if (stretches.length === 0) continue;
     const parts = without(line, stretches, () => next++);

@@ -179,30 +179,37 @@ function directionFrom({ x, y }: Track, i: number, by: 1 | -1): Point {
   return [dx / d, dy / d];
 }
 
+/** One coordinate of a cubic at t: itself, and its first and second derivatives. */
+type Axis = { at: number; slope: number; bend: number };
+
+function readAxis(points: readonly number[], axis: 0 | 1, t: number, into: Axis): void {
+  const u = 1 - t;
+  const p0 = points[axis] as number;
+  const p1 = points[axis + 2] as number;
+  const p2 = points[axis + 4] as number;
+  const p3 = points[axis + 6] as number;
+  into.at = u * u * u * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t * t * t * p3;
+  into.slope = 3 * (u * u * (p1 - p0) + 2 * u * t * (p2 - p1) + t * t * (p3 - p2));
+  into.bend = 6 * (u * (p2 - 2 * p1 + p0) + t * (p3 - 2 * p2 + p1));
+}
+
+const alongX: Axis = { at: 0, slope: 0, bend: 0 };
+const alongY: Axis = { at: 0, slope: 0, bend: 0 };
+
 /** Moves parameters nearer to the feet of their points. @returns the farthest off, px */
 function refine(points: readonly number[], data: Track, params: number[]): number {
   const n = data.x.length - 1;
   let worst = 0;
   for (let i = 1; i < n; i++) {
     let t = at(params, i);
-    const u = 1 - t;
-    const off = (axis: number, value: number): [number, number, number] => {
-      const [p0, p1, p2, p3] = [
-        at(points, axis),
-        at(points, axis + 2),
-        at(points, axis + 4),
-        at(points, axis + 6),
-      ];
-      return [
-        u * u * u * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t * t * t * p3 - value,
-        3 * (u * u * (p1 - p0) + 2 * u * t * (p2 - p1) + t * t * (p3 - p2)),
-        6 * (u * (p2 - 2 * p1 + p0) + t * (p3 - 2 * p2 + p1)),
-      ];
-    };
-    const [dx, sx, cx] = off(0, at(data.x, i));
-    const [dy, sy, cy] = off(1, at(data.y, i));
+    readAxis(points, 0, t, alongX);
+    readAxis(points, 1, t, alongY);
+    const dx = alongX.at - at(data.x, i);
+    const dy = alongY.at - at(data.y, i);
     worst = Math.max(worst, dx * dx + dy * dy);
-    const steep = sx * sx + sy * sy + dx * cx + dy * cy;
+    const { slope: sx } = alongX;
+    const { slope: sy } = alongY;
+    const steep = sx * sx + sy * sy + dx * alongX.bend + dy * alongY.bend;
     if (steep > 1e-12) t -= (dx * sx + dy * sy) / steep;
     params[i] = Math.min(1, Math.max(at(params, i - 1), t));
   }

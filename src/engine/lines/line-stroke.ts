@@ -19,7 +19,8 @@ import { madeLine } from "./made-line";
 export class LineStroke implements Stroker {
   readonly samples: Sample[] = [];
   readonly carried = null;
-  #shown: Stroke;
+  /** What is seen while it is drawn; null where nobody looks. */
+  #shown: Stroke | null;
   #path: Path;
 
   /** @throws Refusal where the brush draws no lines, or the layer may not be worked on */
@@ -27,11 +28,12 @@ export class LineStroke implements Stroker {
     readonly bench: Bench,
     readonly picture: Picture,
     readonly start: StrokeStart,
+    isLive: boolean,
   ) {
     const layer = workableLayer(picture, start.layer, COLOUR, "lines");
     const why = whyNoLine(start.brush, start.mode, layer.name);
     if (why) throw new Refusal(why);
-    this.#shown = new Stroke(bench, picture, { ...start, lays: "normal" }, "lines");
+    this.#shown = isLive ? new Stroke(bench, picture, { ...start, lays: "normal" }, "lines") : null;
     this.#path = new Path(start.steady, start.scale);
   }
 
@@ -40,11 +42,11 @@ export class LineStroke implements Stroker {
       this.samples.push(sample);
       this.#path.add(sample);
     }
-    return this.#shown.extend(samples);
+    return this.#shown?.extend(samples) ?? [];
   }
 
   end(): StrokeTile[] {
-    this.#shown.abandon();
+    this.#shown?.abandon();
     const points = [...this.#path.points, ...this.#path.tail()];
     return this.start.mode === "lift" ? this.#lift(points) : this.#draw(points);
   }
@@ -93,6 +95,6 @@ export class LineStroke implements Stroker {
   }
 
   abandon(): number[] {
-    return this.#shown.abandon();
+    return this.#shown?.abandon() ?? [];
   }
 }

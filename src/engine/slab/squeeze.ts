@@ -78,25 +78,30 @@ function coil(x: number, y: number): Sample[] {
 
 /** Squeezes paint out onto the slab. */
 function squeeze(applying: Applying, { colour, x, y }: z.infer<typeof squeezeSchema>): string {
-  const stroke = beginStroke(applying.bench, applying.picture, {
-    layer: SLAB,
-    plane: COLOUR,
-    brush: tube,
-    mode: "paint",
-    size: WORM,
-    strength: 1,
-    colour,
-    second: colour,
-    seed: 1,
-    steady: 0,
-    scale: 1,
-    takes: "layer",
-    lays: "normal",
-    frame: null,
-    carried: null,
-    thinner: 0,
-    water: 1,
-  });
+  const stroke = beginStroke(
+    applying.bench,
+    applying.picture,
+    {
+      layer: SLAB,
+      plane: COLOUR,
+      brush: tube,
+      mode: "paint",
+      size: WORM,
+      strength: 1,
+      colour,
+      second: colour,
+      seed: 1,
+      steady: 0,
+      scale: 1,
+      takes: "layer",
+      lays: "normal",
+      frame: null,
+      carried: null,
+      thinner: 0,
+      water: 1,
+    },
+    false,
+  );
   stroke.extend(coil(x, y));
   finishStroke(applying, stroke);
   return "squeeze out";

@@ -11,9 +11,15 @@ import { type Stroker } from "./stroker";
 /**
  * Begins a stroke as its brush's medium has it, on the sheet or on the slab. A mask knows no medium: there every
  * brush leaves plain cover. On the slab paint stays wet, quick paint too.
+ * @param isLive whether it is seen while it is drawn
  * @throws Refusal where the layer may not be worked on
  */
-export function beginStroke(bench: Bench, picture: Picture, start: StrokeStart): Stroker {
+export function beginStroke(
+  bench: Bench,
+  picture: Picture,
+  start: StrokeStart,
+  isLive: boolean,
+): Stroker {
   const { laying } = start.brush;
   const isOnSlab = start.layer === SLAB;
   const surface = isOnSlab ? slabOf(picture) : picture;
@@ -21,7 +27,7 @@ export function beginStroke(bench: Bench, picture: Picture, start: StrokeStart):
   // Quick paint is dry by the next stroke: there it is stirred and lifted as any colour is.
   const isWet = laying.kind === "bristles" && (!laying.dries || start.mode === "paint" || isOnSlab);
   const isOnLines = isPaint && !isOnSlab && picture.layer(start.layer).kind === "lines";
-  if (isOnLines) return new LineStroke(bench, picture, start);
+  if (isOnLines) return new LineStroke(bench, picture, start, isLive);
   if (isWet && isPaint) return new OilStroke(bench, surface, start, laying);
   if (laying.kind === "knife" && isPaint) return new KnifeStroke(bench, surface, start, laying);
   if (isOnSlab)

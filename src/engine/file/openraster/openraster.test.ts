@@ -139,7 +139,12 @@ describe("OpenRaster", () => {
     const { layers } = picture.structure;
     const places = new Map<string | null, number>([[null, -1]]);
     layers.forEach(({ id }, i) => places.set(id, i));
-    return layers.map(({ id: _, group, ...rest }) => ({ ...rest, group: places.get(group) }));
+    // Lines come back as the paint that they look like.
+    return layers.map(({ id: _, group, kind, ...rest }) => ({
+      ...rest,
+      kind: kind === "lines" ? "paint" : kind,
+      group: places.get(group),
+    }));
   };
 
   const broughtIn = (engine: Engine, bytes: Uint8Array): Work => {

@@ -98,6 +98,10 @@ export function lostToOthers(
       ),
     ),
     ...say(
+      "Lines become pixels, for good",
+      layers.filter(({ kind }) => kind === "lines"),
+    ),
+    ...say(
       "Fills and gradients become pixels",
       layers.filter(({ kind }) => kind === "fill"),
     ),
