@@ -17,6 +17,7 @@ import { type Work } from "../src/engine/command/work";
 import { addHelpers } from "../src/node/helpers";
 import { loadEngine } from "../src/node/load-engine";
 import { brushRows, largeBrushRows } from "./brushes";
+import { lineRows } from "./lines";
 import { fileRows } from "./files";
 import { regionRows } from "./regions";
 import { transformRow } from "./transform";
@@ -484,6 +485,7 @@ export async function engineRows(): Promise<Row[]> {
     await workerRow(),
     ...(await strokeRows()),
     ...brushRows(engine),
+    ...lineRows(engine),
     ...(await largeBrushRows(await loadEngine())),
     ...(await fileRows(await loadEngine())),
     await transformRow(await loadEngine()),

@@ -108,9 +108,7 @@ async function main(): Promise<void> {
   await page.getByRole("button", { name: "Throw away" }).click();
   await page.getByRole("tab", { name: "Recent", exact: true }).click();
   await page.getByRole("row", { name: /^Snow/ }).click();
-  await page.getByLabel("Room").selectOption("day");
   await page.mouse.move(650, 300);
-  await shoot(page, "table-day");
   await page.getByLabel("Room").selectOption("night");
   await page.keyboard.press("Control+k");
   await page.keyboard.type("layer");
@@ -182,6 +180,20 @@ async function main(): Promise<void> {
   await page.waitForTimeout(600);
   await shoot(page, "table-colour");
   await page.keyboard.press("e");
+  await page.getByRole("tab", { name: "Ink", exact: true }).click();
+  await page.getByRole("row", { name: /^Ink/ }).first().click();
+  await page.getByRole("button", { name: "1 : 1" }).click();
+  await page.getByRole("button", { name: "Correct", exact: true }).click();
+  await page.getByRole("radio", { name: "Choose", exact: true }).click();
+  const round = Array.from({ length: 30 }, (_, i) => ({
+    x: 500 + 150 * Math.cos((i / 29) * 6.2),
+    y: 300 + 130 * Math.sin((i / 29) * 6.2),
+    pressure: 0.5,
+  }));
+  await pen.stroke(round);
+  await page.waitForTimeout(1200);
+  await shoot(page, "table-lines");
+  await page.keyboard.press("3");
   await page.getByRole("button", { name: "Crit" }).click();
   await page.getByRole("button", { name: "Replay the work…" }).click();
   await page.getByRole("button", { name: "Pause" }).click();

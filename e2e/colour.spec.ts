@@ -83,7 +83,7 @@ test("from lines to a coloured figure: flats, shade, light, contour; its log pai
   ] as const)
     await draw(page, pen, swell([x + dx, y + dy], [x + dx + 14, y + dy + 22], 12, 0.5));
   await press(page, "Line source");
-  await expect(page.getByRole("row", { name: /Layer 1, normal · lines/ })).toBeVisible();
+  await expect(page.getByRole("row", { name: /Layer 1, normal · source/ })).toBeVisible();
 
   // What would leak is said before it is filled, and what would hold it.
   await press(page, "Add layer");
