@@ -119,11 +119,12 @@ test("lines are erased, joined, evened out and smoothed by strokes over them; a 
   await expect(page.getByRole("button", { name: "Add a line layer" })).toBeVisible();
 });
 
-test("lines go out as SVG, and as paint", async ({ page }) => {
+test("lines go out as SVG, come in again as the same lines, and become paint", async ({ page }) => {
   const { pen, x, y } = await lineTable(page);
   await pen.stroke(line([x - 200, y - 60], [x + 200, y - 60]));
   await settled(page);
-  const svg = (await exported(page, "SVG")).toString("utf8");
+  const buffer = await exported(page, "SVG");
+  const svg = buffer.toString("utf8");
   expect(svg).toMatch(/<svg [^>]*mm"/);
   expect(svg).toMatch(/<title>Lines<\/title>/);
   expect(svg).toMatch(/stroke-width="16"/);
@@ -131,4 +132,16 @@ test("lines go out as SVG, and as paint", async ({ page }) => {
   await page.getByRole("button", { name: "Turn lines into paint" }).click();
   await expect(page.getByRole("row", { name: /^Lines/ })).toHaveAccessibleName(/normal/);
   await isDark(page, x, y - 60, true);
+  await settled(page);
+
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  const file = { name: "lines.svg", mimeType: "image/svg+xml", buffer };
+  await page.getByTestId("bring-in").setInputFiles(file);
+  await page.getByRole("link", { name: "Open lines" }).click();
+  await tableReady(page);
+  await expect(page.getByRole("row", { name: /^Lines/ })).toHaveAccessibleName(/lines/);
+  await isDark(page, x, y - 60, true);
+  await correct(page, "Pull");
+  await pen.stroke(drag([x, y - 60], [x, y]));
+  await isDark(page, x, y, true);
 });

@@ -6,6 +6,7 @@ import { readWorkLog, type WorkLog } from "../engine/command/work-log";
 import { limits } from "../engine/file/limits";
 import { readTiff } from "../engine/file/tiff";
 import { oraCommands, type OraFile, readOpenRaster } from "../engine/file/openraster/read";
+import { readSvg, svgCommands } from "../engine/file/svg/read";
 import { pngPpi, readDeepPng, readPngHeader, withoutExtras, writePng } from "../engine/file/png";
 import { fittedSize, shrunk } from "../engine/file/shrink";
 import { type Header, headerSchema } from "../engine/picture/header";
@@ -20,7 +21,7 @@ export type BroughtIn = { header: Header; commands: CommandInput[]; notes: strin
 /** A file read as one flat picture. */
 export type FlatPicture = { width: number; height: number; ppi: number; png: Uint8Array };
 
-type Kind = "png" | "jpeg" | "webp" | "avif" | "tiff" | "openraster" | "log";
+type Kind = "png" | "jpeg" | "webp" | "avif" | "tiff" | "openraster" | "svg" | "log";
 
 /** What a file is, by its first bytes and not by its name. */
 export function kindOf(bytes: Uint8Array): Kind {
@@ -34,8 +35,13 @@ export function kindOf(bytes: Uint8Array): Kind {
   if (starts(0x49, 0x49, 42, 0) || starts(0x4d, 0x4d, 0, 42)) return "tiff";
   if (starts(0x50, 0x4b, 3, 4)) return "openraster";
   if (text(0, 64).trimStart().startsWith("{")) return "log";
+  if (
+    /^(\ufeff|\xef\xbb\xbf)?\s*<(\?xml|svg|!--)/.test(text(0, 64)) &&
+    /<svg[\s>]/.test(text(0, 4096))
+  )
+    return "svg";
   throw new Refusal(
-    "this file is none that Pampas reads: PNG, JPEG, WebP, AVIF, TIFF, OpenRaster or a work log",
+    "this file is none that Pampas reads: PNG, JPEG, WebP, AVIF, TIFF, OpenRaster, SVG or a work log",
   );
 }
 
@@ -203,6 +209,15 @@ export async function readAsPicture(bytes: Uint8Array): Promise<BroughtIn> {
   if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
   const kind = kindOf(bytes);
   if (kind === "openraster") return fromOpenRaster(readOpenRaster(bytes));
+  if (kind === "svg") {
+    const file = readSvg(bytes);
+    const { width, height, ppi, notes } = file;
+    return {
+      header: sheet(width, height, ppi),
+      commands: svgCommands(file, () => nanoid(10), null),
+      notes,
+    };
+  }
   if (kind === "log") return fromLog(readWorkLog(new TextDecoder().decode(bytes)));
   const pages = await readPages(bytes);
   const [flat] = pages;

@@ -6,6 +6,8 @@ import { readWorkLog, writeWorkLog } from "../engine/command/work-log";
 import { writeKit, readKit } from "../engine/file/kit";
 import { writeOpenRaster } from "../engine/file/openraster/write";
 import { readDeepPng, writePng } from "../engine/file/png";
+import { readSvg } from "../engine/file/svg/read";
+import { writeSvg } from "../engine/file/svg/write";
 import { readTiff } from "../engine/file/tiff";
 import { brushes } from "../engine/media";
 import { Refusal } from "../engine/picture/refusal";
@@ -57,12 +59,24 @@ const log = writeWorkLog(made.work.picture.header, [
   { do: "fill", layer: "a", at: [[40, 40]], colour: "#336699" },
 ]);
 
+const lines = testWork({ width: 96, height: 80 });
+lines.work.apply({ do: "layer.add", id: "l", name: "L", above: null, kind: "lines" });
+lines.work.apply(stroke(line([10, 20], [80, 60], { steps: 8 }), { layer: "l", size: 6 }));
+
 const formats: [string, Uint8Array, (bytes: Uint8Array) => unknown][] = [
   ["png", writePng({ width: 40, height: 30, data: pixels }), readDeepPng],
   ["tiff", new Uint8Array(UTIF.encodeImage(pixels.slice(), 40, 30)), readTiff],
   ["openraster", writeOpenRaster(made.engine, made.work.picture), readAsPicture],
   ["kit", writeKit({ name: "Kit", author: "", brushes: brushes.slice(0, 4) }), readKit],
   ["log", strToU8(log), (bytes) => readWorkLog(new TextDecoder().decode(bytes))],
+  ["svg", writeSvg(lines.engine, lines.work.picture), readSvg],
+  [
+    "plain svg",
+    strToU8(
+      '<svg width="90mm" height="60mm" viewBox="0 0 900 600"><g transform="rotate(8) scale(1.1)"><path d="M10 20c30-9 60 8 90 0a20 30 0 0 1 40 9z" stroke="#102030"/><rect x="3" y="4" width="80" height="60" rx="9"/><circle r="30" cx="90" cy="80"/><polyline points="0,0 40,10 80,0"/></g></svg>',
+    ),
+    readSvg,
+  ],
   ["archive", zipSync({ mimetype: strToU8("image/openraster") }), readAsPicture],
 ];
 

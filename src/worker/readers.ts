@@ -1,5 +1,6 @@
 import { paperFrom } from "../engine/paper/paper-from";
 import { readPng } from "../engine/file/png";
+import { readSvg } from "../engine/file/svg/read";
 import { readAsPicture, readFitted, readFlat, readPages, readPin } from "./bring-in";
 import { Refusal } from "../engine/picture/refusal";
 
@@ -10,6 +11,7 @@ const LONGEST_PAPER = 4096;
 export const readers = {
   picture: (bytes: Uint8Array) => readAsPicture(bytes),
   pages: (bytes: Uint8Array) => readPages(bytes),
+  lines: (bytes: Uint8Array) => Promise.resolve(readSvg(bytes)),
   flat: (bytes: Uint8Array) => readFlat(bytes),
   pin: (bytes: Uint8Array) => readPin(bytes),
   fitted: (bytes: Uint8Array, width: number, height: number) => readFitted(bytes, width, height),

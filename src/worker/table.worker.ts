@@ -8,6 +8,7 @@ import { toValues } from "../engine/crit/values";
 import { Compositor } from "../engine/compose/compositor";
 import { type Engine } from "../engine/engine";
 import { paintLog, writePicturePng } from "../engine/file/render";
+import { onSheet as linesOnSheet, svgCommands } from "../engine/file/svg/read";
 import { writeSvg } from "../engine/file/svg/write";
 import { writeOpenRaster } from "../engine/file/openraster/write";
 import { newHeader } from "../engine/picture/header";
@@ -25,7 +26,7 @@ import { Keeper } from "../storage/keeper";
 import { readPainted } from "../storage/painted";
 import { type PictureRecord } from "../storage/records";
 import { pictureLock, Shelf, SHELF_CHANNEL } from "../storage/shelf";
-import { layersOf, onSheet, sizeNote } from "./bring-in";
+import { kindOf, layersOf, onSheet, sizeNote } from "./bring-in";
 import { readApart, type ReadFile } from "./reading-apart";
 import { brushesOnlyIn, brushOf, findBrush } from "../engine/media";
 import { type Brush, carries, isForWash, isForWet } from "../engine/stroke/brush";
@@ -878,10 +879,19 @@ const api: TableApi = {
       const { work } = writable();
       const { width, height, structure } = work.picture;
       const called = name.replace(/\.\w+$/, "").slice(0, 110) || "Picture";
+      const top = structure.layers.at(-1)?.id ?? null;
+      if (kindOf(bytes) === "svg") {
+        const file = await readFile("lines", bytes);
+        const steps = svgCommands(linesOnSheet(file, work.picture), () => nanoid(10), top);
+        work.apply({ do: "together", label: "bring in lines", steps });
+        tellState();
+        const layer = work.picture.structure.layers.at(-1)?.id ?? "";
+        return { layer, note: file.notes.join(" ") || null };
+      }
       const pages = await readFile("pages", bytes);
       const other = pages.find((page) => page.width !== width || page.height !== height);
       const fitted = pages.map((page) => onSheet(page, work.picture));
-      const steps = layersOf(fitted, called, structure.layers.at(-1)?.id ?? null, (page) => [
+      const steps = layersOf(fitted, called, top, (page) => [
         Math.round((width - page.width) / 2),
         Math.round((height - page.height) / 2),
       ]);

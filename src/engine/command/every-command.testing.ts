@@ -1,6 +1,9 @@
 import { line, stroke } from "../engine.testing";
 import { toBase64 } from "../file/base64";
 import { writePng } from "../file/png";
+import { encodeLines } from "../lines/chunk";
+import { type Point, straight } from "../lines/curve";
+import { type Line } from "../lines/line";
 import { type Command, type CommandInput } from "./commands";
 
 /**
@@ -73,6 +76,23 @@ const overLine: [number, number, number][] = [
   [80, 100, 0.8],
   [120, 104, 1],
 ];
+
+/** A line as a file brings it. */
+const straightLine = (from: Point, to: Point): Line => ({
+  id: 1,
+  z: 0,
+  brush: "pen-even",
+  size: 6,
+  strength: 1,
+  colour: "#204060",
+  second: "#ffffff",
+  seed: 0,
+  curve: straight(from, to, [0, 200]),
+  width: [0, 3],
+  hand: [0, 0.7, 1.5, 0, 0, 0],
+  taper: { in: 0, out: 0 },
+  closed: false,
+});
 
 type Name = Command["do"];
 
@@ -159,6 +179,16 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
     ...linedMore,
     { do: "line.erase", layer: "l", over: overLine, radius: 8, how },
   ]),
+  "line.add": [
+    [
+      ...lined,
+      {
+        do: "line.add",
+        layer: "l",
+        lines: toBase64(encodeLines([straightLine([30, 40], [200, 160])])),
+      },
+    ],
+  ],
   "line.remove": [[...linedMore, { do: "line.remove", layer: "l", lines: [1, 4] }]],
   "line.set": [
     [...lined, { do: "line.set", layer: "l", lines: [1, 2], colour: "#a02020", strength: 0.6 }],

@@ -10,5 +10,6 @@ export const limits = {
   /** An archive whose contents are this many times its own size is not one of pictures. */
   archiveRatio: 1100,
   xmlBytes: 4 * 2 ** 20,
+  svgBytes: 64 * 2 ** 20,
   logLines: 1_000_000,
 } as const;

@@ -10,6 +10,8 @@ import { LEAST_SIZE, MOST_SIZE } from "../stroke/brush";
 import { Path } from "../stroke/path";
 import { type Sample, sampleSchema } from "../stroke/sample";
 import { inverse, type Matrix, scaledWarp, warpSchema } from "../transform/warp";
+import { fromBase64, toBase64 } from "../file/base64";
+import { decodeLines, encodeLines } from "./chunk";
 import { nearestOn, lengthsOf, lengthTo, type Point } from "./curve";
 import { cutsOf } from "./crossings";
 import { changeOf, erased, stretchAt, turnedRound, without } from "./cut";
@@ -107,6 +109,15 @@ export const eraseSchema = z.strictObject({
   over,
   radius,
   how: z.enum(["touched", "to crossings", "whole"]),
+});
+/** Base64 of lines as bytes, about 48 MiB. */
+const MOST_TEXT = 64 * 2 ** 20;
+
+export const addLinesSchema = z.strictObject({
+  do: z.literal("line.add"),
+  layer: layerId,
+  /** Lines as bytes (see `chunk.ts`), base64. */
+  lines: z.string().max(MOST_TEXT),
 });
 export const removeLinesSchema = z.strictObject({
   do: z.literal("line.remove"),
@@ -364,6 +375,29 @@ function erase(applying: Applying, command: z.infer<typeof eraseSchema>): string
   return "erase lines";
 }
 
+/** Puts lines on top of what is there; they get new numbers, in their order. */
+function addLines(applying: Applying, command: z.infer<typeof addLinesSchema>): string {
+  const { bench, picture } = applying;
+  lineLayer(picture, command.layer);
+  const lines = decodeLines(fromBase64(command.lines));
+  for (const line of lines) brushOfLine(picture, line);
+  const set = linesOf(bench.store, picture, command.layer);
+  const next = numbering(applying, command.layer);
+  const z = (set.lines.at(-1)?.z ?? 0) + 1;
+  changeLines(applying, command.layer, {
+    gone: [],
+    put: lines.map((line) => ({ ...line, id: next(), z })),
+  });
+  return "add lines";
+}
+
+/** Lines as bytes, `by` times as large. */
+function scaledLines(text: string, by: number): string {
+  const grow = (x: number, y: number): Point => [x * by, y * by];
+  const lines = decodeLines(fromBase64(text)).flatMap((line) => movedLine(line, grow, true) ?? []);
+  return toBase64(encodeLines(lines));
+}
+
 function removeLines(applying: Applying, command: z.infer<typeof removeLinesSchema>): string {
   const lines = chosen(applying, command.layer, command.lines);
   changeLines(applying, command.layer, { gone: lines.map(({ id }) => id), put: [] });
@@ -541,6 +575,11 @@ export const lineCommands = [
       over: grownOver(command.over, by),
       radius: heldTo(command.radius * by, 0.5, 2000),
     }),
+  }),
+  defineCommand({
+    schema: addLinesSchema,
+    apply: addLines,
+    scaled: (command, by) => ({ ...command, lines: scaledLines(command.lines, by) }),
   }),
   defineCommand({ schema: removeLinesSchema, apply: removeLines }),
   defineCommand({

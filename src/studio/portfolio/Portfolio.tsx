@@ -28,7 +28,7 @@ import { sizeInWords } from "./purposes";
 import { WorkBar } from "../progress/WorkBar";
 import { listSamples, paintedSample, pinBeside, sampleLog } from "./samples";
 
-const ACCEPTED = ".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff,.ora,.jsonl";
+const ACCEPTED = ".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff,.ora,.svg,.jsonl";
 
 type Making = { label: string; share: number | null };
 

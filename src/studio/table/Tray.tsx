@@ -13,7 +13,7 @@ import {
   Pipette,
   RotateCcw,
   Scaling,
-  Spline,
+  LineSquiggle,
   Eraser,
   Wrench,
 } from "lucide-react";
@@ -253,7 +253,7 @@ function Tools({ session }: { session: Session }) {
       />
       <ToolButton
         label="Correct"
-        icon={<Spline size={18} />}
+        icon={<LineSquiggle size={18} />}
         pressed={tool === "lines"}
         act={() => void toggleLines(session)}
         keys={keyName(keys.lines)}

@@ -1,7 +1,9 @@
 import { groupsAround } from "../../compose/tree";
 import { type Engine } from "../../engine";
 import { type Curve } from "../../lines/curve";
+import { encodeLines } from "../../lines/chunk";
 import { type Line } from "../../lines/line";
+import { toBase64 } from "../base64";
 import { linesOf } from "../../lines/line-set";
 import { outlineOf } from "../../lines/outline";
 import { type Layer, type Picture } from "../../picture/picture";
@@ -49,7 +51,9 @@ export function evenWidth({ width, taper, closed }: Line): number | null {
 }
 
 function lineElement(line: Line): string {
-  const paint = line.strength < 1 ? ` opacity="${number(line.strength)}"` : "";
+  const faint = line.strength < 1 ? ` opacity="${number(line.strength)}"` : "";
+  // Others pass over what they do not know; brought in again it is the line that it was.
+  const paint = `${faint} data-line="${toBase64(encodeLines([line]))}"`;
   const width = evenWidth(line);
   if (width !== null)
     return `<path d="${pathData(line.curve, line.closed)}" fill="none" stroke="${line.colour}" stroke-width="${number(width)}" stroke-linecap="round" stroke-linejoin="round"${paint}/>`;

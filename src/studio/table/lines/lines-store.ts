@@ -67,14 +67,15 @@ export function lineLayerNow(): Layer | null {
   return layer?.kind === "lines" ? layer : null;
 }
 
-/** Forgets what was chosen: another layer is worked on, or the tool is put away. */
+/** Forgets what was chosen: another layer is worked on, or nothing is to be chosen. */
 export const chooseNoLines = (): void =>
   useLines.setState({ chosen: [], looks: [], hovered: null, way: [], touched: [] });
 
 export async function toggleLines(session: Session): Promise<void> {
   const { tool } = useTable.getState();
   if (tool === "transform") await endTransform(session, true);
-  chooseNoLines();
+  // What is chosen stays so while another brush is taken up.
+  useLines.setState({ hovered: null, way: [], touched: [] });
   useTable.setState({ tool: tool === "lines" ? "brush" : "lines", box: null });
 }
 
