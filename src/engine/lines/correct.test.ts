@@ -493,6 +493,22 @@ describe("joining", () => {
     expect(nearestOn(line.curve, 305, 200)?.distance).toBeLessThan(3);
   });
 
+  it("closes a wide gap by a bridge, and leaves the shape as it was drawn", () => {
+    const { engine, work } = lineWork();
+    const most = (u: number): Point => [
+      320 + 120 * Math.cos(u * 4.2),
+      240 + 120 * Math.sin(u * 4.2),
+    ];
+    const id = draw(engine, work, along(most, 500), even);
+    const before = placesOf(theLine(engine, work, id), 20);
+    apply(work, { do: "line.join", lines: [id], within: 1000 });
+    const line = theLine(engine, work, id);
+    expect(line.closed).toBe(true);
+    for (const [x, y] of before.slice(1, -1))
+      expect(nearestOn(line.curve, x, y)?.distance).toBeLessThan(0.5);
+    expect(sharpest(line)).toBeLessThan(0.05);
+  });
+
   it("refuses a gap that is too wide, and what is closed", () => {
     const { engine, work } = lineWork();
     const a = draw(engine, work, along(straightWay([60, 200], [200, 200]), 140), even);

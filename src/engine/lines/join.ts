@@ -180,6 +180,20 @@ function handWhile({ hand }: Line, when: (m: number) => boolean): number[] {
   return kept.length > 0 ? kept : hand.slice(0, HAND_NUMBERS);
 }
 
+/** A gap wider than this share of its line is bridged when it is closed: pulled ends would change its shape. */
+const WIDE_GAP = 0.15;
+
+/** A line that goes on from its end to its start. */
+function bridgedClosed(line: Line): Line {
+  const last = line.curve.material.at(-1) as number;
+  const over = bridge(endOf(line), outOf(line), startOf(line), intoOf(line), [last, last]);
+  const span = lengthsOf(over).at(-1) as number;
+  const curve = followedBy(line.curve, { ...over, material: [last, last + span] });
+  curve.corners[piecesOf(line.curve)] = false;
+  curve.corners[piecesOf(curve)] = true;
+  return smoothSeam({ ...line, curve });
+}
+
 /** The same line with its end at its start. */
 export function closedLine(line: Line): Line {
   if (line.closed) return line;
@@ -187,6 +201,7 @@ export function closedLine(line: Line): Line {
   const gap = apart(start, end);
   const middle: Point = [(start[0] + end[0]) / 2, (start[1] + end[1]) / 2];
   const whole = lengthOf(line);
+  if (gap > WIDE_GAP * whole) return bridgedClosed(line);
   const reach = Math.min(Math.max(6 * gap, 8), whole / 3);
   const open = { ...line, closed: false };
   const head = pulled(open, {
