@@ -3,7 +3,7 @@ import { cutsOf } from "./crossings";
 import { HAND_NUMBERS, type Line, settledLine } from "./line";
 import { type LineChange } from "./line-set";
 import { profileBetween } from "./profile";
-import { reachesLine } from "./weigh";
+import { besidePiece, reachesLine } from "./weigh";
 import { CHORD_NUMBERS, shapeOf } from "./shape";
 
 /** What is left of a line and shorter than this goes too, px. */
@@ -146,12 +146,9 @@ function isNear(
   radius: number,
 ): boolean {
   for (let i = 0; i < path.length; i++) {
-    const [ax = 0, ay = 0] = path[i] as readonly number[];
-    const [bx = 0, by = 0] = path[Math.min(path.length - 1, i + 1)] as readonly number[];
-    const [dx, dy] = [bx - ax, by - ay];
-    const length2 = dx * dx + dy * dy;
-    const t = length2 > 0 ? Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / length2)) : 0;
-    if ((x - ax - t * dx) ** 2 + (y - ay - t * dy) ** 2 <= radius * radius) return true;
+    const from = path[i] as readonly number[];
+    const to = path[Math.min(path.length - 1, i + 1)] as readonly number[];
+    if (besidePiece(x, y, from, to).square <= radius * radius) return true;
   }
   return false;
 }

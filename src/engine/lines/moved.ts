@@ -67,7 +67,7 @@ export function movedLine(line: Line, map: PlaceMap, affine: boolean): Line | nu
     width: mappedProfile(line.width, (_, r) => held(r * by, 0.05, 4000)),
     taper: { in: held(line.taper.in * by, 0, 20_000), out: held(line.taper.out * by, 0, 20_000) },
   });
-  if (!isSound(moved)) throw new Refusal("There lines would lie too far off the sheet.");
+  if (!isSound(moved)) throw new Refusal("The lines would lie too far off the sheet there.");
   return moved;
 }
 

@@ -16,18 +16,30 @@ const APART = 3;
 const LEAST = 0.1;
 const MOST = 1000;
 
+/** How far a place is from a stroke's piece between two of its places: distance², and how far along it, 0…1. */
+export function besidePiece(
+  x: number,
+  y: number,
+  from: readonly number[],
+  to: readonly number[],
+): { square: number; t: number } {
+  const [ax = 0, ay = 0] = from;
+  const [bx = 0, by = 0] = to;
+  const [dx, dy] = [bx - ax, by - ay];
+  const length2 = dx * dx + dy * dy;
+  const t = length2 > 0 ? Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / length2)) : 0;
+  return { square: (x - ax - t * dx) ** 2 + (y - ay - t * dy) ** 2, t };
+}
+
 /** How much of a stroke over it a place gets: the largest of (1 − (d/ρ)²)² × pressure. */
 function dose(x: number, y: number, path: readonly Pressed[], radius: number): number {
   let most = 0;
   for (let i = 0; i < path.length; i++) {
-    const [ax, ay, ap] = path[i] as Pressed;
-    const [bx, by, bp] = path[Math.min(path.length - 1, i + 1)] as Pressed;
-    const [dx, dy] = [bx - ax, by - ay];
-    const length2 = dx * dx + dy * dy;
-    const t = length2 > 0 ? Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / length2)) : 0;
-    const [ex, ey] = [x - ax - t * dx, y - ay - t * dy];
-    const fall = 1 - (ex * ex + ey * ey) / (radius * radius);
-    if (fall > 0) most = Math.max(most, fall * fall * (ap + (bp - ap) * t));
+    const from = path[i] as Pressed;
+    const to = path[Math.min(path.length - 1, i + 1)] as Pressed;
+    const { square, t } = besidePiece(x, y, from, to);
+    const fall = 1 - square / (radius * radius);
+    if (fall > 0) most = Math.max(most, fall * fall * (from[2] + (to[2] - from[2]) * t));
   }
   return most;
 }

@@ -26,6 +26,20 @@ const acts = (Object.keys(correcting) as Correcting[]).map(
   (act) => [act, correcting[act], hints[act]] as const,
 );
 
+/** How far from the hand lines are reached. */
+function RadiusSlide() {
+  const { radius, set } = useLines();
+  return (
+    <Slide
+      label="Radius"
+      value={radius}
+      least={6}
+      most={160}
+      set={(next) => set({ radius: next })}
+    />
+  );
+}
+
 /** What the act in hand can be set to. */
 function ActOptions() {
   const state = useLines();
@@ -63,13 +77,7 @@ function ActOptions() {
             value={state.weighing}
             choose={(weighing) => set({ weighing })}
           />
-          <Slide
-            label="Radius"
-            value={state.radius}
-            least={6}
-            most={160}
-            set={(radius) => set({ radius })}
-          />
+          <RadiusSlide />
         </>
       );
     case "smooth":
@@ -110,13 +118,7 @@ function ActOptions() {
             value={state.erasing}
             choose={(erasing) => set({ erasing })}
           />
-          <Slide
-            label="Radius"
-            value={state.radius}
-            least={6}
-            most={160}
-            set={(radius) => set({ radius })}
-          />
+          <RadiusSlide />
         </>
       );
     case "choose":
