@@ -2,7 +2,15 @@ import { type Compositor } from "../engine/compose/compositor";
 import { type Picture } from "../engine/picture/picture";
 import { TILE_SIDE, tileColumn, tileKey, tileRow } from "../engine/tiles/layout";
 import { type Heap } from "../engine/tiles/heap";
-import { type Matrix, type Size, toPicture, toScreen, type View, viewMatrix } from "./view";
+import {
+  type Matrix,
+  SHOWN_AT,
+  type Size,
+  toPicture,
+  toScreen,
+  type View,
+  viewMatrix,
+} from "./view";
 
 /** A chunk is a bitmap of this many px a side at one level of detail. */
 const CHUNK_SIDE = 512;
@@ -31,6 +39,8 @@ type Chunk = {
   looked: Bitmap | null;
   /** Tiles (of the picture) not yet composited, or changed since. */
   stale: Set<number>;
+  /** Halftones that it shows as their mean. */
+  blurred: string;
 };
 
 /** How pixels are changed on their way to the screen. */
@@ -137,6 +147,7 @@ export class Display {
   setView(view: View): void {
     this.#view = view;
     this.#matrix = viewMatrix(view, this.#screen);
+    this.compositor.setScale(view.zoom);
     this.#redraw();
     void this.#fill();
   }
@@ -176,10 +187,13 @@ export class Display {
 
   #ensureChunk(level: number, column: number, row: number): Chunk {
     const name = `${level} ${column} ${row}`;
+    const blurred = this.compositor.blurredScreens(level).join("\n");
     const known = this.#chunks.get(name);
     if (known) {
       this.#chunks.delete(name);
       this.#chunks.set(name, known);
+      if (known.blurred !== blurred) this.#allStale(known);
+      known.blurred = blurred;
       return known;
     }
     const plain = bitmap();
@@ -187,7 +201,7 @@ export class Display {
     plain.context.fillRect(0, 0, CHUNK_SIDE, CHUNK_SIDE);
     this.#borrow(plain.context, level, column, row);
     const place = { level, column, row };
-    const chunk: Chunk = { ...place, plain, next: null, looked: null, stale: new Set() };
+    const chunk: Chunk = { ...place, plain, next: null, looked: null, stale: new Set(), blurred };
     this.#allStale(chunk);
     this.#lookAnew(chunk);
     this.#chunks.set(name, chunk);
@@ -363,6 +377,9 @@ export class Display {
     if (!isWhole || box.right < this.picture.width || box.bottom < this.picture.height)
       return false;
     if (!this.isSettled) return false;
+    // Dots that are seen here would make a pattern of their own there.
+    const far = this.compositor.blurredScreens(0, (SHOWN_AT * width) / this.picture.width);
+    if (far.length > this.compositor.blurredScreens(levelFor(this.#view.zoom)).length) return false;
     context.imageSmoothingQuality = "high";
     for (const chunk of this.#visibleChunks()) {
       const span = CHUNK_SIDE << chunk.level;

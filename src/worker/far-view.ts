@@ -3,6 +3,7 @@ import { type Picture } from "../engine/picture/picture";
 import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
 import { type Heap } from "../engine/tiles/heap";
 import { type Look } from "./display";
+import { SHOWN_AT } from "./view";
 
 /** Longest side of the far view's bitmap, px. */
 const LONGEST = 440;
@@ -75,12 +76,13 @@ export class FarView {
     const keys = [...this.#stale].slice(0, SLICE);
     const side = TILE_SIDE >> this.level;
     const image = new ImageData(side, side);
-    this.compositor.pack(keys, this.level, (key, address) => {
+    const put = (key: number, address: number): void => {
       this.#stale.delete(key);
       image.data.set(this.heap.u8.subarray(address, address + side * side * 4));
       this.look(image.data);
       this.#buffer.putImageData(image, tileColumn(key) * side, tileRow(key) * side);
-    });
+    };
+    this.compositor.pack(keys, this.level, put, SHOWN_AT / 2 ** this.level);
     if (this.#stale.size > 0) return this.#soon(0);
     this.#context.drawImage(this.#buffer.canvas, 0, 0);
   }

@@ -4,6 +4,7 @@ import { type Picture } from "../engine/picture/picture";
 import { type Heap } from "../engine/tiles/heap";
 import { ONE, pixelOffset, TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/tiles/layout";
 import { type TileStore } from "../engine/tiles/tile-store";
+import { SHOWN_AT } from "./view";
 
 /** Longest side of the Portfolio's picture of a picture, px. */
 const LONGEST = 640;
@@ -44,7 +45,12 @@ export class PictureThumbnail {
     while (this.#stale.size > 0) {
       const keys = [...this.#stale].slice(0, SLICE);
       for (const key of keys) this.#stale.delete(key);
-      compositor.pack(keys, this.level, (key, address) => this.#put(key, address));
+      compositor.pack(
+        keys,
+        this.level,
+        (key, address) => this.#put(key, address),
+        SHOWN_AT / 2 ** this.level,
+      );
       await new Promise((resolve) => setTimeout(resolve, 0));
     }
     return writePng({ width: this.width, height: this.height, data: this.#data }, 72);

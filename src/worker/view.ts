@@ -79,3 +79,6 @@ function keptAt(view: View, next: View, screen: Size, sx: number, sy: number): V
   const [qx, qy] = toPicture(viewMatrix(next, screen), sx, sy);
   return { ...next, x: next.x + px - qx, y: next.y + py - qy };
 }
+
+/** Small views of the whole picture are shown at about this share of their bitmap's size. */
+export const SHOWN_AT = 0.4;

@@ -1,3 +1,4 @@
+import { USUAL_HALFTONE } from "../halftone/halftone";
 import { line, stroke } from "../engine.testing";
 import { toBase64 } from "../file/base64";
 import { writePng } from "../file/png";
@@ -301,6 +302,7 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
   "layer.set": [
     [{ do: "layer.set", id: "a", opacity: 0.4, blend: "multiply", tint: "#3f86c6" }],
     [{ do: "layer.set", id: "a", contour: { width: 4, colour: "#101010" } }],
+    [{ do: "layer.set", id: "a", halftone: { ...USUAL_HALFTONE, lpi: 40, ink: null, x: 3 } }],
     [{ do: "layer.set", id: "b", mask: { on: false, linked: false }, clip: true }],
   ],
   "layer.group": [[{ do: "layer.group", id: "h", name: "H", layers: ["a", "b"] }]],

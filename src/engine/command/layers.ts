@@ -2,6 +2,7 @@ import { MOST_CONTOUR } from "../picture/picture";
 import { scaledAdjustment } from "./adjust";
 import { MOST_LAYER_RADIUS } from "../adjust/adjustment";
 import { scaledPaint } from "../gradient/gradient";
+import { scaledHalftone } from "../halftone/halftone";
 import { defineCommand } from "./define";
 import { z } from "zod";
 import { layerToneSchema } from "../adjust/adjustment";
@@ -268,9 +269,14 @@ function scaledLook<T extends z.infer<typeof addSchema> | z.infer<typeof setSche
     ...(command.paint === undefined ? {} : { paint }),
     ...(command.tone === undefined ? {} : { tone }),
   };
-  if (made.do !== "layer.set" || !made.contour) return made;
-  const width = Math.min(MOST_CONTOUR, Math.max(0.5, made.contour.width * by));
-  return { ...made, contour: { ...made.contour, width } };
+  if (made.do !== "layer.set") return made;
+  const { contour, halftone } = made;
+  const width = contour && Math.min(MOST_CONTOUR, Math.max(0.5, contour.width * by));
+  return {
+    ...made,
+    ...(contour && width ? { contour: { ...contour, width } } : {}),
+    ...(halftone ? { halftone: scaledHalftone(halftone, by) } : {}),
+  };
 }
 
 export const layerCommands = [

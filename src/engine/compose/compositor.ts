@@ -1,4 +1,5 @@
 import { hexToQ15 } from "../colour/srgb";
+import { isResolved, writeHalftone } from "../halftone/write";
 import { writeGradient } from "../gradient/write";
 import { writeNoise, writeSharper, writeTone } from "../adjust/write";
 import { type Layer, MASK, type Picture, type Plane, type Structure } from "../picture/picture";
@@ -123,7 +124,12 @@ class Plates {
 export class Compositor {
   #levels: Level[] = [];
   #cached = new Map<number, Cached[]>();
+  /** What is cached, by which halftones are shown as their mean: views near and far have their own. */
+  #cachedFor = new Map<string, Map<number, Cached[]>>([["", this.#cached]]);
   #cachedBytes = 0;
+  /** Px of the screen for one of the picture; from 1 on every halftone is seen dot by dot. */
+  #scale = 1;
+  #blurredScreens: readonly string[] = [];
   #structure: Structure | null = null;
   #workingId: string | null = null;
   #plates: Plates[] = [];
@@ -170,6 +176,34 @@ export class Compositor {
     else this.#standIns.delete(layer);
   }
 
+  /** Says how many px of the screen show one of the picture: halftones too fine for it are shown as their mean. */
+  setScale(scale: number): void {
+    this.#scale = scale;
+  }
+
+  /** The layers whose halftones are shown as their mean at a level of detail, or where a px takes `most` px at most. */
+  blurredScreens(level = 0, most = 1): readonly string[] {
+    const scale = Math.min(this.#scale, most, 1 / 2 ** level);
+    if (scale >= 1) return [];
+    const { ppi } = this.picture.header;
+    return this.#layers
+      .filter(
+        ({ visible, halftone }) => visible && halftone?.on && !isResolved(halftone, ppi, scale),
+      )
+      .map(({ id }) => id);
+  }
+
+  #lookFrom(level: number, most = 1): void {
+    const blurred = this.blurredScreens(level, most);
+    const name = blurred.join("\n");
+    if (name === this.#blurredScreens.join("\n")) return;
+    this.#blurredScreens = blurred;
+    let cached = this.#cachedFor.get(name);
+    if (!cached) this.#cachedFor.set(name, (cached = new Map()));
+    this.#cached = cached;
+    for (const tiles of this.#under.values()) this.#forgetUnder([...tiles.keys()]);
+  }
+
   /** Shows layers as they would be with other properties, until told otherwise (null); nothing is changed. */
   preview(layers: ReadonlyMap<string, Partial<Layer>> | null): void {
     this.#previewed = layers;
@@ -211,7 +245,8 @@ export class Compositor {
   }
 
   forgetAll(): void {
-    for (const key of [...this.#cached.keys()]) this.#drop(key);
+    for (const cached of this.#cachedFor.values())
+      for (const key of [...cached.keys()]) this.#dropFrom(cached, key);
     for (const tiles of this.#under.values()) this.#forgetUnder([...tiles.keys()]);
   }
 
@@ -226,11 +261,15 @@ export class Compositor {
   }
 
   #drop(key: number): void {
-    const cached = this.#cached.get(key);
+    for (const cached of this.#cachedFor.values()) this.#dropFrom(cached, key);
+  }
+
+  #dropFrom(tiles: Map<number, Cached[]>, key: number): void {
+    const cached = tiles.get(key);
     if (!cached) return;
     for (const { below, above } of cached)
       for (const address of [below, ...above]) if (address) this.#freeCache(address);
-    this.#cached.delete(key);
+    tiles.delete(key);
   }
 
   #freeCache(address: number): void {
@@ -270,9 +309,16 @@ export class Compositor {
   /**
    * Composites tiles and hands each to `take` as the address of its RGBA8 pixels,
    * 64 ≫ level px a side, rows `4 · side` bytes.
+   * @param most px of the screen that they will take for one of the picture, where that is less than their level has
    */
-  pack(keys: readonly number[], level: number, take: (key: number, address: number) => void): void {
+  pack(
+    keys: readonly number[],
+    level: number,
+    take: (key: number, address: number) => void,
+    most = 1,
+  ): void {
     const side = 64 >> level;
+    this.#lookFrom(level, most);
     this.#batches(
       keys,
       (_key, out, plates) => {
@@ -287,11 +333,13 @@ export class Compositor {
 
   /** Composites tiles and hands each to `take` as the address of its Q15 pixels. */
   compose(keys: readonly number[], take: (key: number, address: number) => void): void {
+    this.#lookFrom(0);
     this.#batches(keys, (_key, out) => out, take);
   }
 
   /** Composites tiles; `write` adds instructions to the job of each, given its pixels' address. */
   through(keys: readonly number[], write: (key: number, address: number) => void): void {
+    this.#lookFrom(0);
     this.#batches(
       keys,
       (key, out) => {
@@ -509,13 +557,25 @@ export class Compositor {
   /** Where a node's own pixels are, outlined and masked; 0 where there are none. */
   #own(key: number, node: Node, plates: Plates): number {
     const { layer } = node;
-    let from = this.#plain(key, node, plates);
-    if (layer.contour) from = this.#outlined(key, node, from, layer.contour, plates);
+    const plain = this.#plain(key, node, plates);
+    let from = this.#screened(key, layer, plain, plates);
+    if (layer.contour) from = this.#outlined(key, node, plain, from, layer.contour, plates);
     const mask = from === 0 ? undefined : this.#mask(key, layer);
     if (!mask) return from;
     const kept = plates.take();
     this.workforce.write(TAPE.holdBack, kept, from, this.store.address(mask), 1);
     return kept;
+  }
+
+  /** A layer's pixels as dots, lines or grain, where it is shown so. */
+  #screened(key: number, { id, halftone }: Layer, from: number, plates: Plates): number {
+    if (!halftone?.on || from === 0) return from;
+    const into = plates.take();
+    const { store, workforce } = this;
+    const isSeen = !this.#blurredScreens.includes(id);
+    const { ppi } = this.picture.header;
+    writeHalftone(store, workforce, halftone, ppi, isSeen, key, into, from);
+    return into;
   }
 
   #mask(key: number, { id, mask }: Layer): Tile | undefined {
@@ -667,6 +727,7 @@ export class Compositor {
   #outlined(
     key: number,
     node: Node,
+    plain: number,
     own: number,
     { width, colour }: NonNullable<Layer["contour"]>,
     plates: Plates,
@@ -676,7 +737,7 @@ export class Compositor {
     const outline = plates.take();
     const mark = plates.mark;
     const sources = around(key).map((beside) =>
-      beside === key ? own : this.#plain(beside, node, plates),
+      beside === key ? plain : this.#plain(beside, node, plates),
     );
     workforce.write(TAPE.fill, outline, 0, 0, 0, 0);
     this.#cut(wholly, sources, WHOLLY * OUTLINED);
@@ -712,10 +773,11 @@ export class Compositor {
   }
 
   #trim(): void {
-    for (const key of this.#cached.keys()) {
-      if (this.#cachedBytes <= CACHE_LIMIT) return;
-      this.#drop(key);
-    }
+    for (const cached of this.#cachedFor.values())
+      for (const key of [...cached.keys()]) {
+        if (this.#cachedBytes <= CACHE_LIMIT) return;
+        this.#dropFrom(cached, key);
+      }
     for (const tiles of this.#under.values())
       for (const key of tiles.keys()) {
         if (this.#cachedBytes <= CACHE_LIMIT) return;

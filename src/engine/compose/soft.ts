@@ -37,7 +37,11 @@ export type Laying = {
 
 /** Whether a group's layers lie on what is below the group. */
 export const isOpenGroup = ({ layer, clips }: Node): boolean =>
-  layer.kind === "group" && layer.through && clips.length === 0 && !layer.contour;
+  layer.kind === "group" &&
+  layer.through &&
+  clips.length === 0 &&
+  !layer.contour &&
+  !layer.halftone?.on;
 
 /** Every soft adjustment in a stack, each after all that it depends on. */
 export function softPlaces(

@@ -6,6 +6,7 @@ import { hexColour } from "../colour/srgb";
 import { type Wells } from "../colour/wells";
 import { paintSchema } from "../gradient/gradient";
 import { type Guide } from "../guides/guide";
+import { halftoneSchema } from "../halftone/halftone";
 import { type Stencil } from "../stencil/stencil";
 import { type Brush } from "../stroke/brush";
 import { type Studies } from "../studies/studies";
@@ -77,6 +78,8 @@ export const layerProperties = z.strictObject({
   mask: maskSchema.nullable(),
   /** An outline around what it holds; null: none. */
   contour: contourSchema.nullable(),
+  /** Its paint as dots, lines or grain; null or left out: as it is. */
+  halftone: halftoneSchema.nullable().optional(),
   relief: reliefSchema,
   /** Wet paint that was left alone for so many minutes is dry; null: it stays wet. */
   dryAfter: z.int().min(1).max(MOST_MINUTES).nullable(),

@@ -52,6 +52,7 @@ export function sourceOf(regions: Regions, picture: Picture, from: Borders, laye
     group: null,
     mask: null,
     contour: null,
+    halftone: null,
   }));
   const [only] = plainLines;
   if (only && plainLines.length === 1) return planeSource(regions, picture.plane(only.id));

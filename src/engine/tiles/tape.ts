@@ -133,6 +133,8 @@ export const TAPE = {
   waxResists: 64,
   /** dst src covered by */
   liftUnder: 65,
+  /** dst src screen tones u v ux vx uy vy pixel least gain steps r g b how */
+  halftone: 66,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

@@ -14,6 +14,8 @@ import { Hand } from "./hand";
 import { AdjustPanel } from "./adjust/AdjustPanel";
 import { CritOverlay } from "./crit/CritOverlay";
 import { GradientHandles } from "./gradient/GradientHandles";
+import { HalftoneHandles } from "./halftone/HalftoneHandles";
+import { HalftonePanel } from "./halftone/HalftonePanel";
 import { LinesOverlay } from "./lines/LinesOverlay";
 import { LongWork } from "./LongWork";
 import { listenToKeys } from "./keys/listen";
@@ -137,6 +139,8 @@ export function PictureView({ session }: { session: Session }) {
       {!bare && <Pinboard session={session} />}
       <CritOverlay session={session} />
       <GradientHandles session={session} />
+      <HalftoneHandles session={session} />
+      <HalftonePanel session={session} />
       <AdjustPanel session={session} />
       {!bare && <SlabPanel session={session} />}
       <LongWork session={session} />

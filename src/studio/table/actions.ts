@@ -5,6 +5,7 @@ import { adjustmentNames, beginAdjusting } from "./adjust/adjust-store";
 import { toggleCharts, toggleEyes, toggleHoles, toggleWipe } from "./crit/crit-store";
 import { rooms, type Room } from "../rooms";
 import { AID, NO_AID } from "./sketch-aid";
+import { addHalftone, canBeHalftone, openHalftone } from "./halftone/halftone-store";
 import { type KeyAction, keyName } from "./keys/key-map";
 import { chosenActions } from "./lines/chosen";
 import { correcting, type Correcting, toggleLines, useLines } from "./lines/lines-store";
@@ -70,6 +71,12 @@ export function actionsOf(session: Session): Action[] {
       act: () => set({ keepsPaint: !state.keepsPaint }),
     },
     { name: "Pick a colour", keys: `hold ${key("pick")}`, act: () => set({ tool: "pick" }) },
+    {
+      name: "Halftone of the layer…",
+      act: () => working && openHalftone(session, working),
+      disabled: !working || !canBeHalftone(working),
+    },
+    { name: "New halftone layer, the selection filled", act: () => addHalftone(session) },
     { name: "Select", keys: key("select"), act: () => toggleTool(session, "select") },
     ...selectingWays.map((way) => ({
       name: `Select: ${way}`,

@@ -36,7 +36,10 @@ const OPTIONS_HEIGHT = 40;
 /** From the upper left and a little in front, as painters light what they have not thought about yet. */
 const FIRST_LIGHT = { azimuth: 2.5, height: 0.85 };
 
-type Single = Exclude<CommandInput, { do: "together" }>;
+export type Single = Exclude<CommandInput, { do: "together" }>;
+type NewLayer = Partial<
+  Pick<Extract<Single, { do: "layer.add" }>, "kind" | "paint" | "tone" | "name">
+>;
 
 /**
  * One picture on the table: every way in which the interface acts on it. What cannot be
@@ -264,14 +267,15 @@ export class Session {
   }
 
   /** A new layer above the working one, in its group; on top of what an open group holds. */
-  async addLayer(
-    made: Partial<
-      Pick<Extract<Single, { do: "layer.add" }>, "kind" | "paint" | "tone" | "name">
-    > = {},
-  ): Promise<string | null> {
-    const { picture, selected } = useTable.getState();
-    if (!picture) return null;
+  async addLayer(made: NewLayer = {}): Promise<string | null> {
     const id = nanoid(10);
+    return (await this.addLayerWith(id, made, [])) ? id : null;
+  }
+
+  /** The same in one step with what else is done to it. */
+  async addLayerWith(id: string, made: NewLayer, more: Single[]): Promise<boolean> {
+    const { picture, selected } = useTable.getState();
+    if (!picture) return false;
     const order = picture.layers.map((layer) => layer.id);
     const working = picture.layers.find((layer) => layer.id === selected[0]);
     const isGroup = working?.kind === "group";
@@ -288,9 +292,9 @@ export class Session {
     const over = siblings[siblings.findIndex((layer) => layer.id === above) + 1];
     const joins = above !== null && (over?.clip === true || working?.clip === true);
     const clip: Single[] = joins ? [{ do: "layer.set", id, clip: true }] : [];
-    const done = await this.applyAll("add layer", [add, ...clip]);
+    const done = await this.applyAll("add layer", [add, ...clip, ...more]);
     if (done) this.select([id]);
-    return done ? id : null;
+    return done;
   }
 
   /** Puts the selected layers into a new group. */

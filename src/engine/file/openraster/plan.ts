@@ -57,6 +57,8 @@ const hidden = ({ name }: Layer): Record<string, string> => ({
 function needsMerging(layers: readonly Layer[], { base, clips }: Run): boolean {
   if (!base.visible) return false;
   if (base.kind === "adjustment" || isOurs(base.blend)) return true;
+  // A group's layers go out one by one, and their halftone is one over all of them.
+  if (base.kind === "group" && base.halftone?.on) return true;
   const isOpen =
     base.kind === "group" && base.through && !base.contour && !clips.some(({ visible }) => visible);
   if (!isOpen) return false;
@@ -108,6 +110,10 @@ export function lostToOthers(
     ...say(
       "Relief and its light become pixels, for good",
       layers.filter(({ id }) => raised.includes(id)),
+    ),
+    ...say(
+      "Halftones become pixels",
+      layers.filter(({ kind, halftone }) => kind !== "group" && halftone?.on),
     ),
     ...say(
       "Masks and tints become pixels",
@@ -170,8 +176,8 @@ export function planOpenRaster(
   const outline = (layer: Layer): Element =>
     forOthers("outline", `Outline of ${layer.name}`, {
       draw: "outline",
-      plain: alone(layer, { contour: null, mask: null }),
-      outlined: alone(layer, { mask: null }),
+      plain: alone(layer, { contour: null, mask: null, halftone: null }),
+      outlined: alone(layer, { mask: null, halftone: null }),
       colour: layer.contour?.colour ?? "#000000",
     });
 
@@ -188,20 +194,21 @@ export function planOpenRaster(
     raised.has(layer.id)
       ? {
           draw: "seen",
-          layers: alone(layer, { contour: null, mask: null, tint: null }),
+          layers: alone(layer, { contour: null, mask: null, tint: null, halftone: null }),
           ground: false,
         }
       : { draw: "own", id: layer.id };
 
   /** A layer of paint: its pixels, or what is seen of them where that is something else. */
   const paint = (layer: Layer, own: Own | null): Element => {
-    const { contour, mask, tint } = layer;
+    const { contour, mask } = layer;
+    const isOther = layer.tint !== null || !!layer.halftone?.on;
     if (contour && !mask?.on)
       return element("stack", { ...properties(layer, own), [CARRIED.role]: "outlined" }, [
         outline(layer),
-        pixels(layer, PLAIN, alone(layer, { contour: null }), tint !== null),
+        pixels(layer, PLAIN, alone(layer, { contour: null }), isOther),
       ]);
-    return pixels(layer, own, alone(layer), tint !== null || !!mask?.on);
+    return pixels(layer, own, alone(layer), isOther || !!mask?.on);
   };
 
   const pixels = (layer: Layer, own: Own | null, seen: Layer[], isOther: boolean): Element =>

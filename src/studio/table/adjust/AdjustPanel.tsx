@@ -5,6 +5,7 @@ import { type Adjustment, MOST_LAYER_RADIUS, toneTable } from "../../../engine/a
 import { TABLE_STEPS } from "../../../engine/gradient/gradient";
 import { FloatingPanel } from "../panel/FloatingPanel";
 import { Tick } from "../panel/Tick";
+import { WideSlide } from "../panel/WideSlide";
 import { GradientStrip } from "../gradient/GradientStrip";
 import { CurveEditor } from "../../workshop/CurveEditor";
 import { type Session } from "../session";
@@ -18,40 +19,6 @@ import {
   showAdjusted,
   useAdjust,
 } from "./adjust-store";
-
-function Slide({
-  label,
-  value,
-  least,
-  most,
-  step = 0.01,
-  set,
-}: {
-  label: string;
-  value: number;
-  least: number;
-  most: number;
-  step?: number;
-  set: (value: number) => void;
-}) {
-  const shown = step >= 1 ? String(Math.round(value)) : value.toFixed(2);
-  return (
-    <label className="slide">
-      <span>{label}</span>
-      <input
-        type="range"
-        className="swell even"
-        min={least}
-        max={most}
-        step={step}
-        value={value}
-        aria-label={label}
-        onChange={(event) => set(Number(event.target.value))}
-      />
-      <output>{shown}</output>
-    </label>
-  );
-}
 
 type Of<K extends Adjustment["kind"]> = Extract<Adjustment, { kind: K }>;
 
@@ -125,13 +92,19 @@ function Levels({
   behind: Behind;
 }) {
   const slide = (label: string, key: "black" | "white" | "lowest" | "highest") => (
-    <Slide label={label} value={of[key]} least={0} most={1} set={(v) => set({ ...of, [key]: v })} />
+    <WideSlide
+      label={label}
+      value={of[key]}
+      least={0}
+      most={1}
+      set={(v) => set({ ...of, [key]: v })}
+    />
   );
   return (
     <>
       {behind(<LevelMarks of={of} set={set} />)}
       {slide("Black from", "black")}
-      <Slide
+      <WideSlide
         label="Middle"
         value={Math.log2(of.middle)}
         least={-3}
@@ -204,7 +177,7 @@ function Balance({ of, set }: { of: Of<"balance">; set: (next: Adjustment) => vo
         ))}
       </div>
       {names.map((label, c) => (
-        <Slide
+        <WideSlide
           key={label}
           label={label}
           value={of[part][c] as number}
@@ -265,14 +238,14 @@ function Controls({
     case "brightness":
       return (
         <>
-          <Slide
+          <WideSlide
             label="Brightness"
             value={of.brightness}
             least={-1}
             most={1}
             set={(v) => set({ ...of, brightness: v })}
           />
-          <Slide
+          <WideSlide
             label="Contrast"
             value={of.contrast}
             least={-1}
@@ -284,7 +257,7 @@ function Controls({
     case "hue":
       return (
         <>
-          <Slide
+          <WideSlide
             label="Hue"
             value={of.hue}
             least={-180}
@@ -292,14 +265,14 @@ function Controls({
             step={1}
             set={(v) => set({ ...of, hue: v })}
           />
-          <Slide
+          <WideSlide
             label="Saturation"
             value={of.saturation}
             least={-1}
             most={1}
             set={(v) => set({ ...of, saturation: v })}
           />
-          <Slide
+          <WideSlide
             label="Lightness"
             value={of.lightness}
             least={-1}
@@ -310,7 +283,7 @@ function Controls({
       );
     case "posterize":
       return (
-        <Slide
+        <WideSlide
           label="Steps"
           value={of.steps}
           least={2}
@@ -321,7 +294,7 @@ function Controls({
       );
     case "blur":
       return (
-        <Slide
+        <WideSlide
           label="Radius, px"
           value={of.radius}
           least={1}
@@ -333,7 +306,7 @@ function Controls({
     case "sharpen":
       return (
         <>
-          <Slide
+          <WideSlide
             label="Radius, px"
             value={of.radius}
             least={1}
@@ -341,7 +314,7 @@ function Controls({
             step={1}
             set={(v) => set({ ...of, radius: v })}
           />
-          <Slide
+          <WideSlide
             label="Amount"
             value={of.amount}
             least={0}
@@ -353,7 +326,7 @@ function Controls({
     case "noise":
       return (
         <>
-          <Slide
+          <WideSlide
             label="Amount"
             value={of.amount}
             least={0}

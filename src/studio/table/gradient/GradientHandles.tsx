@@ -4,6 +4,7 @@ import { type PointerEvent, useState } from "react";
 import { type GradientPaint } from "../../../engine/gradient/gradient";
 import { toPicture, toScreen, viewMatrix } from "../../../worker/view";
 import { type Session } from "../session";
+import { useHalftone } from "../halftone/halftone-store";
 import { useTable } from "../table-store";
 import { handlesOf, withHandle, withoutPoint, withPoint } from "./handles";
 
@@ -20,7 +21,8 @@ export function GradientHandles({ session }: { session: Session }) {
   const layer = picture?.layers.find(({ id }) => id === selected[0]);
   const own = layer?.kind === "fill" && layer.paint?.kind === "gradient" ? layer.paint : null;
   const paint = dragged?.paint ?? own;
-  if (!layer || !paint || !picture || bare) return null;
+  const isScreened = useHalftone((state) => state.layer !== null);
+  if (!layer || !paint || !picture || bare || isScreened) return null;
   const matrix = viewMatrix(view, session.screen);
   const ratio = window.devicePixelRatio;
   const onScreen = (at: readonly [number, number]): [number, number] => {

@@ -7,6 +7,7 @@ import { type Tab, tabs } from "../../../engine/picture/picture";
 import { type Layer } from "../../../worker/protocol";
 import { adjustmentNames, beginAdjusting, firstOthers, firstTones } from "../adjust/adjust-store";
 import { floatSelected } from "../region/clipboard";
+import { addHalftone } from "../halftone/halftone-store";
 import { type Session } from "../session";
 import { useParts } from "../table-store";
 import { IconMenu, Item, Step } from "./menu-items";
@@ -46,6 +47,9 @@ export function AddLayerMenu({ session }: { session: Session }) {
         <Dropdown.Menu className="crit-menu">
           <Item act={() => session.addLayer({ kind: "lines", name: "Lines" })}>
             Lines that stay editable
+          </Item>
+          <Item act={() => addHalftone(session)}>
+            {picture.selection ? "Halftone in the selection" : "Halftone to paint in"}
           </Item>
           <Dropdown.Divider />
           <Item act={() => session.addLayer({ kind: "group", name: "Group" })}>Empty group</Item>

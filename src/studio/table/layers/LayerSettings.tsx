@@ -19,6 +19,7 @@ import { type Layer } from "../../../worker/protocol";
 import { adjustmentNames, beginAdjusting } from "../adjust/adjust-store";
 import { GradientStrip } from "../gradient/GradientStrip";
 import { withShape } from "../gradient/handles";
+import { openHalftone } from "../halftone/halftone-store";
 import { type Session } from "../session";
 import { AID, isAid, NO_AID } from "../sketch-aid";
 import { useTable } from "../table-store";
@@ -171,6 +172,15 @@ function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
       )}
       <ReliefSettings session={session} layer={layer} />
       <WashSettings session={session} layer={layer} />
+      {layer.halftone && (
+        <button
+          type="button"
+          className="btn btn-sm"
+          onClick={() => void openHalftone(session, layer)}
+        >
+          Change halftone…
+        </button>
+      )}
       {contour && (
         <div className="line">
           <label htmlFor="contour-width">Contour</label>

@@ -5,6 +5,7 @@ import { type PaperKind } from "../../../engine/paper/bands";
 import { paperKinds } from "../../../engine/paper/paper";
 import { type Layer } from "../../../worker/protocol";
 import { type Session } from "../session";
+import { canBeHalftone, openHalftone } from "../halftone/halftone-store";
 import { useTable } from "../table-store";
 import { IconMenu, Item, Step } from "./menu-items";
 
@@ -15,7 +16,11 @@ const SHADE_STEPS = [1, 2, 3, 4];
 /** Help with shading what the chosen layers hold: outlines, rims, steps, texture, haze. */
 export function ShadeMenu({ session, layer }: { session: Session; layer: Layer }) {
   return (
-    <IconMenu label="Shading helps" title="Contour and shading helps" icon={<Contrast size={16} />}>
+    <IconMenu
+      label="Shading helps"
+      title="Contour, halftone and shading helps"
+      icon={<Contrast size={16} />}
+    >
       <Item
         act={() =>
           session.setLayers({
@@ -25,6 +30,11 @@ export function ShadeMenu({ session, layer }: { session: Session; layer: Layer }
       >
         {layer.contour ? "No contour" : "Contour"}
       </Item>
+      {canBeHalftone(layer) && (
+        <Item act={() => openHalftone(session, layer)}>
+          {layer.halftone ? "Change halftone…" : "Halftone…"}
+        </Item>
+      )}
       {layer.kind === "paint" && (
         <>
           <div className="steps" role="group" aria-label="Edge band">
