@@ -54,7 +54,9 @@ function formatOf(path: string): RenderFormat {
   if (extension === ".png") return "png";
   if (extension === ".ora") return "ora";
   if (extension === ".svg") return "svg";
-  throw new Refusal(`the result is a .png, an .ora or an .svg file, not “${extension}”`);
+  if (extension === ".pdf") return "pdf";
+  if (extension === ".tif" || extension === ".tiff") return "tiff";
+  throw new Refusal(`the result is a .png, .tif, .pdf, .ora or .svg file, not “${extension}”`);
 }
 
 function wholeNumber(name: string, text: string, most: number): number {
@@ -80,7 +82,7 @@ async function render(from: string, to: string, threads: number, scale: number):
   try {
     const work = await paintLog(engine, log, async () => undefined);
     // Written whole or not at all.
-    await writeFile(`${to}.part`, writePicture(engine, work, format));
+    await writeFile(`${to}.part`, await writePicture(engine, work, format));
     await rename(`${to}.part`, to);
   } finally {
     await release();

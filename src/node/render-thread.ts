@@ -27,7 +27,9 @@ async function paint(log: WorkLog, { format }: RenderAsk): Promise<void> {
   const engine = await loadEngine();
   say({ memory: engine.memory });
   const work = await paintLog(engine, log, async (share) => say({ progress: share * 0.8 }));
-  const file = writePicture(engine, work, format, (share) => say({ progress: 0.8 + share * 0.2 }));
+  const file = await writePicture(engine, work, format, (share) =>
+    say({ progress: 0.8 + share * 0.2 }),
+  );
   say({ file });
 }
 

@@ -55,7 +55,7 @@ export function copySelected(
     const box = contentBox(store, seen);
     if (!box) throw new Refusal("there is nothing here to be copied");
     const pixels = flattenBox(store, seen, box);
-    const png = new Uint8Array(writePng(pixels, picture.header.ppi));
+    const png = new Uint8Array(writePng(pixels, picture.ppi));
     return { png, x: box.left, y: box.top, width: pixels.width, height: pixels.height };
   } finally {
     for (const tile of seen.values()) store.release(tile);

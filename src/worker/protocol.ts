@@ -1,3 +1,5 @@
+import { type PdfChoice } from "../engine/file/print/pdf";
+import { type Rendering } from "../engine/file/print/tones";
 import { type Tilt } from "../engine/water/wash-state";
 import { type Lays } from "../engine/compose/blend-modes";
 import { type CommandInput } from "../engine/command/commands";
@@ -101,8 +103,11 @@ export type TableMessage = { event: TableEvent };
 export type Answer<T = null> = { ok: true; value: T } | { ok: false; why: string };
 
 export type ExportChoice =
-  | { format: "png"; depth: 8 | 16; ground: boolean }
-  | { format: "jpeg" | "webp"; quality: number }
+  | { format: "png"; rendering: Rendering }
+  /** `pages`: each layer on a page of its own, after the whole. */
+  | { format: "tiff"; rendering: Rendering; pages: boolean }
+  | { format: "pdf"; rendering: Rendering; page: PdfChoice }
+  | { format: "jpeg" | "webp"; rendering: Rendering; quality: number }
   /** `merges`: what other programs cannot show is merged, so that it looks the same everywhere. */
   | { format: "ora"; merges: boolean }
   /** The lines of the line layers that are seen. */

@@ -7,6 +7,10 @@ import { type Damage, type Work, type WorkEvents } from "../engine/command/work"
 import { toValues } from "../engine/crit/values";
 import { Compositor } from "../engine/compose/compositor";
 import { type Engine } from "../engine/engine";
+import { layerPages } from "../engine/file/print/layer-pages";
+import { stampJpeg, stampWebp } from "../engine/file/print/stamp";
+import { writeTiff } from "../engine/file/print/tiff";
+import { outSize } from "../engine/file/print/tones";
 import { paintLog, writePicturePng } from "../engine/file/render";
 import { onSheet as linesOnSheet, svgCommands } from "../engine/file/svg/read";
 import { writeSvg } from "../engine/file/svg/write";
@@ -435,12 +439,26 @@ async function exported(choice: ExportChoice): Promise<ExportedFile> {
     );
     return { name: fileName(title, "ora"), type: "image/openraster", bytes };
   }
-  const depth = choice.format === "png" ? choice.depth : 8;
-  const ground = choice.format === "png" ? choice.ground : true;
-  const png = new Uint8Array(writePicturePng(engine, work, { depth, ground }, exportProgress));
-  if (choice.format === "png")
-    return { name: fileName(title, "png"), type: "image/png", bytes: png };
-  return encoded(png, title, choice.format, choice.quality);
+  const { format, rendering } = choice;
+  const { picture } = work;
+  if (format === "tiff") {
+    const pages = choice.pages ? layerPages(picture) : [{ picture, name: title }];
+    // What lies on the ground alone has none of its own.
+    const own = choice.pages ? { ...rendering, ground: false } : rendering;
+    const bytes = new Uint8Array(writeTiff(engine, pages, own, exportProgress));
+    return { name: fileName(title, "tif"), type: "image/tiff", bytes };
+  }
+  if (format === "pdf") {
+    const { writePdf } = await import("../engine/file/print/pdf");
+    const bytes = new Uint8Array(
+      await writePdf(engine, picture, title, rendering, choice.page, exportProgress),
+    );
+    return { name: fileName(title, "pdf"), type: "application/pdf", bytes };
+  }
+  const kept = format === "png" ? rendering : { ...rendering, depth: 8 as const, ground: true };
+  const png = new Uint8Array(writePicturePng(engine, work, kept, exportProgress));
+  if (format === "png") return { name: fileName(title, "png"), type: "image/png", bytes: png };
+  return encoded(png, title, format, choice.quality, outSize(picture, rendering));
 }
 
 async function encoded(
@@ -448,6 +466,7 @@ async function encoded(
   title: string,
   format: "jpeg" | "webp",
   quality: number,
+  { width, height, ppi }: { width: number; height: number; ppi: number },
 ): Promise<ExportedFile> {
   const bitmap = await createImageBitmap(new Blob([png], { type: "image/png" }));
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
@@ -459,7 +478,8 @@ async function encoded(
     throw new Refusal(
       `This browser cannot write ${format === "webp" ? "WebP" : "JPEG"}. Choose PNG.`,
     );
-  const bytes = new Uint8Array(await blob.arrayBuffer());
+  const plain = new Uint8Array(await blob.arrayBuffer());
+  const bytes = format === "jpeg" ? stampJpeg(plain, ppi) : stampWebp(plain, width, height, ppi);
   return { name: fileName(title, format === "jpeg" ? "jpg" : "webp"), type, bytes };
 }
 

@@ -185,7 +185,7 @@ export class Compositor {
   blurredScreens(level = 0, most = 1): readonly string[] {
     const scale = Math.min(this.#scale, most, 1 / 2 ** level);
     if (scale >= 1) return [];
-    const { ppi } = this.picture.header;
+    const { ppi } = this.picture;
     return this.#layers
       .filter(
         ({ visible, halftone }) => visible && halftone?.on && !isResolved(halftone, ppi, scale),
@@ -573,7 +573,7 @@ export class Compositor {
     const into = plates.take();
     const { store, workforce } = this;
     const isSeen = !this.#blurredScreens.includes(id);
-    const { ppi } = this.picture.header;
+    const { ppi } = this.picture;
     writeHalftone(store, workforce, halftone, ppi, isSeen, key, into, from);
     return into;
   }

@@ -64,8 +64,11 @@ export function flatten(
   ground: boolean,
   rows: Rows,
   progress: Progress = () => undefined,
+  /** Px of a screen for one of the picture: below 1, halftones that are finer than it go out as greys. */
+  scale = 1,
 ): void {
   const compositor = new Compositor(picture, store, workforce, ground);
+  compositor.setScale(scale);
   try {
     writeBands(
       picture,

@@ -73,6 +73,35 @@ describe("PNG", () => {
     }
   });
 
+  it.each([1, 2, 4])("of greys of %s bits is read: its greatest value is white", (depth) => {
+    // Eight samples a row of one bit are as many bytes as fewer samples of more bits.
+    const writer = new PngWriter({
+      width: 24,
+      height: 2,
+      depth: 1,
+      grey: true,
+      alpha: false,
+      ppi: 72,
+    });
+    const rows = [
+      [0b10110001, 0xff, 0x00],
+      [0b01001110, 0x1b, 0xe4],
+    ].map((row) => Uint8Array.from(row));
+    rows.forEach((row) => writer.row(row));
+    const png = writer.finish();
+    const width = 24 / depth;
+    new DataView(png.buffer).setUint32(16, width);
+    png[24] = depth;
+    const { data } = readPng(png);
+    rows.forEach((row, y) => {
+      for (let x = 0; x < width; x++) {
+        const bit = x * depth;
+        const v = (row[bit >> 3]! >> (8 - depth - (bit & 7))) & (2 ** depth - 1);
+        expect(data[(y * width + x) * 4]).toBe(Math.round((v * 255) / (2 ** depth - 1)));
+      }
+    });
+  });
+
   const good = writePng({ width: 40, height: 30, data: noise(40 * 30 * 4) });
   const patched = (change: (view: DataView) => void): Uint8Array => {
     const copy = good.slice();

@@ -2,7 +2,8 @@ import { convertIndexedToRgb, decode } from "fast-png";
 import { refuseSize } from "../picture/size";
 import { Refusal } from "../picture/refusal";
 import { PngRows } from "./png-rows";
-import { Packer, unpack } from "./zlib";
+import { PackedRows } from "./print/packed-rows";
+import { unpack } from "./zlib";
 
 /** Told how far long work has come, 0…1; throws to stop it. */
 type Progress = (share: number) => void;
@@ -217,7 +218,7 @@ export function readDeepPng(
     const image = decode(onlyKept(bytes, chunks));
     const { resolution } = image;
     const ppi = resolution && resolution.unit === 1 ? resolution.x * METRES_AN_INCH : null;
-    return { width: image.width, height: image.height, data: toRgba(image), ppi };
+    return { width: image.width, height: image.height, data: toRgba(image, header.depth), ppi };
   } catch (error) {
     if (stopped || error instanceof Refusal) throw error;
     throw new Refusal(
@@ -234,14 +235,37 @@ function ppiOf(bytes: Uint8Array, chunks: readonly Chunk[]): number | null {
   return view.getUint8(8) === 1 ? view.getUint32(0) * METRES_AN_INCH : null;
 }
 
-function toRgba(image: ReturnType<typeof decode>): DeepPixels["data"] {
+/** Samples of less than a byte, each row beginning with a new one, as bytes. */
+function unpacked(
+  data: ArrayLike<number>,
+  across: number,
+  rows: number,
+  depth: number,
+): Uint8Array {
+  const stride = Math.ceil((across * depth) / 8);
+  const out = new Uint8Array(across * rows);
+  for (let y = 0, to = 0; y < rows; y++)
+    for (let x = 0; x < across; x++) {
+      const bit = x * depth;
+      const byte = data[y * stride + (bit >> 3)] as number;
+      out[to++] = (byte >> (8 - depth - (bit & 7))) & ((1 << depth) - 1);
+    }
+  return out;
+}
+
+/** @param depth bits a sample in the file: few are widened, so that the greatest is white */
+function toRgba(image: ReturnType<typeof decode>, depth: number): DeepPixels["data"] {
   const pixels = image.width * image.height;
-  const source = image.palette ? convertIndexedToRgb(image) : image.data;
+  const source = image.palette
+    ? convertIndexedToRgb(image)
+    : depth < 8
+      ? unpacked(image.data, image.width * image.channels, image.height, depth)
+      : image.data;
   const channels = image.palette ? source.length / pixels : image.channels;
   const isDeep = source instanceof Uint16Array;
   const most = isDeep ? 65535 : 255;
   const grey = channels < 3;
-  const scale = !image.palette && image.depth < 8 ? 255 / (2 ** image.depth - 1) : 1;
+  const scale = !image.palette && depth < 8 ? 255 / (2 ** depth - 1) : 1;
   const out = isDeep ? new Uint16Array(pixels * 4) : new Uint8Array(pixels * 4);
   for (let i = 0, from = 0, to = 0; i < pixels; i++, from += channels, to += 4) {
     for (let c = 0; c < 3; c++)
@@ -279,13 +303,13 @@ function chunk(type: string, data: Uint8Array): Uint8Array {
 export type PngStart = {
   width: number;
   height: number;
-  depth: 8 | 16;
+  /** Bits a sample; one only of greys without alpha: black (0) and white. */
+  depth: 1 | 8 | 16;
+  /** Whether it has but one sample for colour. */
+  grey?: boolean;
   alpha: boolean;
   ppi: number;
 };
-
-/** Compression level: pictures are written while someone waits. */
-const LEVEL = 4;
 
 /**
  * Writes a PNG row by row, so that only its compressed form is ever whole in memory.
@@ -293,18 +317,16 @@ const LEVEL = 4;
  */
 export class PngWriter {
   #parts: Uint8Array[] = [];
-  #filter: PngRows;
-  #pack: Packer;
-  #rows = 0;
+  #rows: PackedRows;
 
   constructor(readonly start: PngStart) {
-    const { width, height, depth, alpha, ppi } = start;
-    this.#filter = new PngRows(width, alpha ? 4 : 3, depth === 16);
+    const { width, height, depth, grey = false, alpha, ppi } = start;
+    const channels = (grey ? 1 : 3) + (alpha ? 1 : 0);
     const head = new DataView(new ArrayBuffer(13));
     head.setUint32(0, width);
     head.setUint32(4, height);
     head.setUint8(8, depth);
-    head.setUint8(9, alpha ? 6 : 2);
+    head.setUint8(9, (grey ? 0 : 2) + (alpha ? 4 : 0));
     const physical = new DataView(new ArrayBuffer(9));
     const perMetre = Math.round(ppi / METRES_AN_INCH);
     physical.setUint32(0, perMetre);
@@ -316,20 +338,18 @@ export class PngWriter {
       chunk("sRGB", Uint8Array.of(0)),
       chunk("pHYs", new Uint8Array(physical.buffer)),
     );
-    this.#pack = new Packer(LEVEL, (data) => this.#parts.push(chunk("IDAT", data)));
+    const take = (data: Uint8Array): void => void this.#parts.push(chunk("IDAT", data));
+    this.#rows = new PackedRows(width, height, channels, depth, take);
   }
 
   /** Adds the next row: samples as they lie in a PNG (16 bits: high byte first). */
   row(samples: Uint8Array): void {
-    this.#filter.row.set(samples);
-    this.#rows++;
-    this.#pack.push(this.#filter.write(), this.#rows === this.start.height);
+    this.#rows.row(samples);
   }
 
   /** @throws RangeError where rows are missing */
   finish(): Uint8Array {
-    if (this.#rows !== this.start.height)
-      throw new RangeError(`${this.start.height} rows were promised, ${this.#rows} written`);
+    this.#rows.refuseMissing();
     this.#parts.push(chunk("IEND", new Uint8Array(0)));
     const out = new Uint8Array(this.#parts.reduce((sum, part) => sum + part.length, 0));
     let at = 0;

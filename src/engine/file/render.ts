@@ -1,26 +1,39 @@
 import { type WorkLog } from "../command/work-log";
-import { flatten, type Progress } from "../compose/flatten";
+import { type Progress } from "../compose/flatten";
 import { type Engine } from "../engine";
 import { type Work, type WorkEvents } from "../command/work";
 import { Refusal, Stopped } from "../picture/refusal";
 import { writeOpenRaster } from "./openraster/write";
 import { PngWriter } from "./png";
+import { writeTiff } from "./print/tiff";
+import { bitsOf, hasAlpha, outSize, type Rendering, writeTones } from "./print/tones";
 import { writeSvg } from "./svg/write";
 
-export type PngChoice = { depth: 8 | 16; ground: boolean };
+/** How a picture goes out where nothing else is said: its colours, its halftones dot by dot. */
+export type PngChoice = Pick<Rendering, "depth" | "ground"> & Partial<Rendering>;
+
+/** All that a rendering says, of what was chosen. */
+export const renderingOf = (choice: PngChoice): Rendering => ({
+  tones: "colour",
+  dots: true,
+  ...choice,
+});
 
 /** The picture as PNG. With its ground it is opaque, without it keeps its transparency. */
 export function writePicturePng(
   engine: Engine,
-  work: Work,
-  { depth, ground }: PngChoice,
+  { picture }: Pick<Work, "picture">,
+  choice: PngChoice,
   progress?: Progress,
 ): Uint8Array {
-  const { picture } = work;
-  const { width, height, header } = picture;
-  const writer = new PngWriter({ width, height, depth, alpha: !ground, ppi: header.ppi });
-  const rows = { depth, alpha: !ground, row: (samples: Uint8Array) => writer.row(samples) };
-  flatten(picture, engine.store, engine.workforce, ground, rows, progress);
+  const rendering = renderingOf(choice);
+  const writer = new PngWriter({
+    ...outSize(picture, rendering),
+    depth: bitsOf(rendering),
+    grey: rendering.tones !== "colour",
+    alpha: hasAlpha(rendering),
+  });
+  writeTones(engine, picture, rendering, (row) => writer.row(row), progress);
   return writer.finish();
 }
 
@@ -50,16 +63,27 @@ export async function paintLog(
   return work;
 }
 
-export type RenderFormat = "png" | "ora" | "svg";
+export const renderFormats = ["png", "ora", "svg", "tiff", "pdf"] as const;
+export type RenderFormat = (typeof renderFormats)[number];
 
 /** The picture as a file of the wanted kind. */
-export function writePicture(
+export async function writePicture(
   engine: Engine,
   work: Work,
   format: RenderFormat,
   progress?: Progress,
-): Uint8Array {
+  choice: PngChoice = { depth: 8, ground: true },
+): Promise<Uint8Array> {
+  const { picture } = work;
+  const rendering = renderingOf(choice);
+  if (format === "tiff")
+    return writeTiff(engine, [{ picture, name: "All layers" }], rendering, progress);
+  if (format === "pdf") {
+    const { writePdf } = await import("./print/pdf");
+    const plain = { bleed: 0, marks: false, curves: true };
+    return writePdf(engine, picture, picture.header.title ?? "", rendering, plain, progress);
+  }
   if (format === "svg") return writeSvg(engine, work.picture, progress);
   if (format === "ora") return writeOpenRaster(engine, work.picture, progress);
-  return writePicturePng(engine, work, { depth: 8, ground: true }, progress);
+  return writePicturePng(engine, work, rendering, progress);
 }

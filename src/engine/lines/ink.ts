@@ -126,7 +126,7 @@ export class LineInk {
       how: "lay",
       strength: line.strength,
       colour: [r / ONE, g / ONE, b / ONE],
-      radius: ((line.size / 2) * (1 + 2.5 * tilt)) / (picture.header.ppi / NATURAL_PPI),
+      radius: ((line.size / 2) * (1 + 2.5 * tilt)) / (picture.ppi / NATURAL_PPI),
       roughness: bench.paper(picture).roughness,
       grit: bench.grit(contact.particle),
       place: line.seed,

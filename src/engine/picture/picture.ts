@@ -211,6 +211,11 @@ export class Picture {
     };
   }
 
+  /** Px an inch on paper. */
+  get ppi(): number {
+    return this.header.ppi;
+  }
+
   /** @throws Refusal where there is no such layer */
   layer(id: string): Layer {
     const found = this.structure.layers.find((layer) => layer.id === id);

@@ -7,9 +7,9 @@ import { MOST_PIXELS, MOST_SIDE } from "../../engine/picture/size";
 import { LEAST_FRAMES, MOST_FRAMES } from "../../engine/studies/studies";
 import { type NewPicture as Wanted } from "../../worker/protocol";
 import { GroundChoice, PaperChoice, type PaperLook } from "../paper/PaperChoice";
-import { fromPixels, purposes, sizeInWords, toPixels, type Unit } from "./purposes";
+import { fromPixels, sizeInWords, toPixels, type Unit, units } from "../files/lengths";
+import { purposes } from "./purposes";
 
-const units: Unit[] = ["px", "mm", "cm", "in"];
 /** Bytes of a painted pixel of a layer. */
 const PIXEL_BYTES = 8;
 const counts = Array.from({ length: MOST_FRAMES - LEAST_FRAMES + 1 }, (_, i) => LEAST_FRAMES + i);

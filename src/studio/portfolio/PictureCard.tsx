@@ -6,7 +6,7 @@ import { useEffect, useMemo, useState } from "react";
 import { Dropdown } from "react-bootstrap";
 import { type PictureRecord } from "../../storage/records";
 import { NameField } from "../naming/NameField";
-import { sizeInWords } from "./purposes";
+import { sizeInWords } from "../files/lengths";
 
 /** An address for PNG bytes, given back when they change. */
 export function usePngAddress(png: Uint8Array | null): string | null {

@@ -24,7 +24,7 @@ import { paperFromFile } from "../paper/paper-from-file";
 import { copyName } from "../naming/copy-name";
 import { NewPicture } from "./NewPicture";
 import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
-import { sizeInWords } from "./purposes";
+import { sizeInWords } from "../files/lengths";
 import { WorkBar } from "../progress/WorkBar";
 import { listSamples, paintedSample, pinBeside, sampleLog } from "./samples";
 

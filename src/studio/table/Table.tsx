@@ -18,7 +18,7 @@ import { followBrushBox } from "../brushes/brush-box";
 import { download } from "../files/download";
 import { Workshop } from "../workshop/Workshop";
 import { EngineStopped } from "./EngineStopped";
-import { ExportDialog } from "./ExportDialog";
+import { ExportDialog } from "./export/ExportDialog";
 import { readKeys } from "./keys/key-map";
 import { KeysDialog } from "./keys/KeysDialog";
 import { LayersPanel } from "./layers/LayersPanel";

@@ -1,5 +1,6 @@
 import { StandInPen } from "./stand-in-pen";
-import { fromPixels, purposes, sizeInWords, toPixels } from "../portfolio/purposes";
+import { fromPixels, sizeInWords, toPixels } from "../files/lengths";
+import { purposes } from "../portfolio/purposes";
 import { positionOf, sizeAt } from "./table-store";
 
 /** Pressure after moving at a steady speed, px a second. */

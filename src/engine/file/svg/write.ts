@@ -62,7 +62,9 @@ function lineElement(line: Line): string {
 }
 
 /** Line layers that are seen, lowest first, each with its own opacity and that of its groups. */
-function seenLayers({ structure: { layers } }: Picture): { layer: Layer; opacity: number }[] {
+export function seenLineLayers({
+  structure: { layers },
+}: Picture): { layer: Layer; opacity: number }[] {
   return layers.flatMap((layer) => {
     if (layer.kind !== "lines") return [];
     const around = [...groupsAround(layers, layer.id)].flatMap(
@@ -85,7 +87,7 @@ export function writeSvg(
   progress: (share: number) => void = () => undefined,
 ): Uint8Array {
   const { width, height, header } = picture;
-  const layers = seenLayers(picture);
+  const layers = seenLineLayers(picture);
   if (layers.length === 0)
     throw new Refusal("No line layer is seen. An SVG holds lines: draw some on a line layer first");
   const mm = (px: number): string => `${number((px / header.ppi) * MM_AN_INCH)}mm`;

@@ -1,4 +1,4 @@
-import { Said } from "../notices/why";
+import { Said } from "../../notices/why";
 import { z } from "zod";
 
 const line = z.union([
