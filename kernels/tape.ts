@@ -16,6 +16,7 @@ import { halftoneTile } from "./halftone";
 import { dryRelief, lightRelief } from "./oil/relief";
 import { thinAround, thinField, thinRun } from "./oil/thinner";
 import { closeWet, restPaint, showWet, wakePaint } from "./oil/wet";
+import { shiftTile } from "./shift";
 import { closePaint, encodePaint, showPaint, smearMark } from "./smear";
 import { smudgeMark, spreadCarried } from "./smudge";
 import { tintTile } from "./tint";
@@ -97,6 +98,7 @@ import { lookAtWash, washStep } from "./water/step";
  *  63 state stats                                 what a wash holds
  *  64 state powder                                where wax holds water off
  *  65 dst src covered by                           what is dry below a wash, rubbed by a thirsty brush
+ *  67 dst src dx dy                              what of a tile falls into another, moved by whole px
  *  66 dst src screen tones u v ux vx uy vy pixel least gain steps r g b how     a tile as dots, lines or grain
  */
 const END: i32 = 0;
@@ -166,6 +168,7 @@ const LOOK_AT_WASH: i32 = 63;
 const WAX_RESISTS: i32 = 64;
 const LIFT_UNDER: i32 = 65;
 const HALFTONE: i32 = 66;
+const SHIFT: i32 = 67;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -449,6 +452,10 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case DRY_RELIEF:
         dryRelief(at(t, 1), at(t, 2));
         t += 3 << 2;
+        break;
+      case SHIFT:
+        shiftTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
+        t += 5 << 2;
         break;
       case HALFTONE:
         halftoneTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), reinterpret<f32>(at(t, 11)), reinterpret<f32>(at(t, 12)), reinterpret<f32>(at(t, 13)), at(t, 14), at(t, 15), at(t, 16), at(t, 17), at(t, 18));

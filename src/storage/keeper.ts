@@ -6,7 +6,7 @@ import { type Header } from "../engine/picture/header";
 import { ENGINE_REVISION, otherEngine } from "../engine/revision";
 import { forgetUnreadable, LINES } from "../engine/lines/line-set";
 import { forgetWet, MOVED_PLANES } from "../engine/time/wet-state";
-import { type PlaneName, type Structure } from "../engine/picture/picture";
+import { type PlaneName, type Sheet, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
 import { TILE_BYTES } from "../engine/tiles/layout";
 import { type Tile } from "../engine/tiles/tile-store";
@@ -51,6 +51,8 @@ type Checkpoint = {
   turns: number;
   replacesAll: boolean;
   structure: Structure;
+  /** The sheet's size as it is now: the Portfolio shows it. */
+  sheet: Sheet;
   encoded: readonly Encoded[];
   thumbnail: Uint8Array | null;
 };
@@ -419,7 +421,8 @@ export class Keeper {
     this.#checkpointing = true;
     if (this.#replacesAll) this.#allDirty(work);
     const dirty = this.#dirty;
-    const { structure } = work.picture;
+    const { structure, width, height, ppi } = work.picture;
+    const sheet = { width, height, ppi };
     const place = { turns: this.#turns, place: work.place, replacesAll: this.#replacesAll };
     const captured = capture(engine.store, work.picture, dirty.values());
     this.#dirty = new Map();
@@ -428,7 +431,7 @@ export class Keeper {
       const encoded = await encode(engine.store, captured, giveWay);
       await this.flush();
       const isStored = await this.journal.alone((db) =>
-        this.#store(db, { ...place, structure, encoded, thumbnail }),
+        this.#store(db, { ...place, structure, sheet, encoded, thumbnail }),
       );
       if (!isStored) this.#takeBack(dirty);
     } catch (error) {
@@ -448,7 +451,7 @@ export class Keeper {
 
   /** @returns whether what was captured is a state of the log in store, and is stored now */
   async #store(db: Database, checkpoint: Checkpoint): Promise<boolean> {
-    const { place, turns, replacesAll, structure, encoded, thumbnail } = checkpoint;
+    const { place, turns, replacesAll, structure, sheet, encoded, thumbnail } = checkpoint;
     const { head } = this.journal;
     if (!head || turns !== this.#turns || head.count < place) return false;
     if (replacesAll !== this.#replacesAll) return false;
@@ -480,8 +483,9 @@ export class Keeper {
       const bytes = replacesAll
         ? this.#replayed + this.journal.total + this.#tileBytes
         : Math.max(0, known.bytes + this.#tileBytes - before);
-      this.#record = { ...known, bytes, thumbnail: thumbnail ?? known.thumbnail };
-      void tx.objectStore("pictures").put(this.#record);
+      const record = { ...known, ...sheet, bytes, thumbnail: thumbnail ?? known.thumbnail };
+      this.#record = record;
+      void tx.objectStore("pictures").put(record);
     }
     await tx.done;
     this.journal.head = next;

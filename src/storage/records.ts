@@ -1,3 +1,4 @@
+import { halftoneSchema } from "../engine/halftone/halftone";
 import { z } from "zod";
 import { headerSchema } from "../engine/picture/header";
 import { layerToneSchema } from "../engine/adjust/adjustment";
@@ -5,6 +6,7 @@ import { paintSchema } from "../engine/gradient/gradient";
 import {
   contourSchema,
   reliefSchema,
+  sheetSchema,
   USUAL_RELIEF,
   layerId,
   layerKinds,
@@ -91,6 +93,7 @@ const layerRecord = layerProperties
     paint: paintSchema.nullable().default(null),
     tone: layerToneSchema.nullable().default(null),
     wash: washSchema.optional(),
+    halftone: halftoneSchema.nullable().optional(),
   })
   .strict();
 export const structureRecord = z.strictObject({
@@ -106,6 +109,7 @@ export const structureRecord = z.strictObject({
   wells: wellsSchema.default([]),
   tubes: tubesAtHandSchema.default(null),
   tilt: tiltSchema.optional(),
+  sheet: sheetSchema.optional(),
   kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });
 

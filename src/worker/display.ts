@@ -166,6 +166,13 @@ export class Display {
     this.#drawTiles(seen);
   }
 
+  /** The picture is another one, or of another size. */
+  forgetAll(): void {
+    this.#chunks.clear();
+    this.#redraw();
+    void this.#fill();
+  }
+
   /** Everything may look different now. What is seen stays until all of it can be shown anew. */
   repaintAll(): void {
     for (const chunk of this.#chunks.values()) this.#allStale(chunk);

@@ -43,11 +43,14 @@ export function framesOf(seconds: number, rate: number): number[] {
   ];
 }
 
+/** What is seen beside a sheet that has not the film's shape. */
+const BESIDE = "#7f7f7f";
+
 /** The whole picture, small, of which only changed tiles are painted anew. */
 export class FilmSheet {
   readonly canvas: OffscreenCanvas;
-  readonly level: number;
-  #small: OffscreenCanvas;
+  #level = 0;
+  #small = new OffscreenCanvas(1, 1);
   #stale = new Set<number>();
 
   constructor(
@@ -57,14 +60,19 @@ export class FilmSheet {
     { width, height }: FilmSize,
   ) {
     this.canvas = new OffscreenCanvas(width, height);
-    const scale = Math.max(picture.width / width, picture.height / height);
-    this.level = Math.min(MOST_LEVEL, Math.max(0, Math.floor(Math.log2(scale))));
-    const size = 2 ** this.level;
-    this.#small = new OffscreenCanvas(
-      Math.ceil(picture.width / size),
-      Math.ceil(picture.height / size),
-    );
     this.staleAll();
+  }
+
+  /** The sheet may have been cut or resized since. */
+  #measure(): void {
+    const { picture, canvas } = this;
+    const scale = Math.max(picture.width / canvas.width, picture.height / canvas.height);
+    this.#level = Math.min(MOST_LEVEL, Math.max(0, Math.floor(Math.log2(scale))));
+    const [width, height] = [picture.width, picture.height].map((side) =>
+      Math.ceil(side / 2 ** this.#level),
+    ) as [number, number];
+    if (this.#small.width !== width || this.#small.height !== height)
+      this.#small = new OffscreenCanvas(width, height);
   }
 
   stale(keys: readonly number[]): void {
@@ -72,6 +80,7 @@ export class FilmSheet {
   }
 
   staleAll(): void {
+    this.#measure();
     const { width, height } = this.picture;
     this.stale(tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height));
   }
@@ -80,26 +89,34 @@ export class FilmSheet {
     const small = this.#small.getContext("2d", { alpha: false });
     const large = this.canvas.getContext("2d", { alpha: false });
     if (!small || !large) throw new Refusal("this browser gives no canvas for a film");
-    const side = TILE_SIDE >> this.level;
+    const side = TILE_SIDE >> this.#level;
     const image = new ImageData(side, side);
-    this.compositor.pack([...this.#stale], this.level, (key, address) => {
+    this.compositor.pack([...this.#stale], this.#level, (key, address) => {
       image.data.set(this.heap.u8.subarray(address, address + side * side * 4));
       small.putImageData(image, tileColumn(key) * side, tileRow(key) * side);
     });
     this.#stale.clear();
     const { width, height } = this.canvas;
-    const size = 2 ** this.level;
+    const { picture } = this;
+    const size = 2 ** this.#level;
+    // A sheet of another shape than the film's lies in the middle of it.
+    const fit = Math.min(width / picture.width, height / picture.height);
+    const isWhole =
+      Math.abs(picture.width * fit - width) < 2 && Math.abs(picture.height * fit - height) < 2;
+    const [wide, high] = isWhole ? [width, height] : [picture.width * fit, picture.height * fit];
+    large.fillStyle = BESIDE;
+    large.fillRect(0, 0, width, height);
     large.imageSmoothingQuality = "high";
     large.drawImage(
       this.#small,
       0,
       0,
-      this.picture.width / size,
-      this.picture.height / size,
-      0,
-      0,
-      width,
-      height,
+      picture.width / size,
+      picture.height / size,
+      (width - wide) / 2,
+      (height - high) / 2,
+      wide,
+      high,
     );
     return this.canvas;
   }

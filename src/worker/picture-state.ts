@@ -29,7 +29,7 @@ export function pictureState({
     title,
     width,
     height,
-    ppi: header.ppi,
+    ppi: picture.ppi,
     layers: structure.layers,
     wet: structure.layers.filter(({ id: layer }) => isLayerWet(picture, layer)).map(nameOf),
     raised: structure.layers.filter(({ id: layer }) => standsUp(picture, layer)).map(nameOf),

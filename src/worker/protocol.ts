@@ -257,6 +257,10 @@ export type TableApi = {
   /** A tip's picture from what a layer holds in a box. */
   tipFromPicture(layer: string, box: Box, making: TipMaking): Answer<TipPicture>;
   tipFromFile(bytes: Uint8Array, making: TipMaking): Promise<Answer<TipPicture>>;
+  /** The least box around all that is painted and seen, px; null where nothing is. */
+  paintBox(): Box | null;
+  /** The least box around what is selected; null where nothing is. */
+  selectionBox(): Box | null;
   exportFile(choice: ExportChoice): Promise<Answer<ExportedFile>>;
   /** The layer that it became, and what is to be said of it. */
   bringIn(name: string, bytes: Uint8Array): Promise<Answer<{ layer: string; note: string | null }>>;

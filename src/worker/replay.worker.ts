@@ -39,7 +39,12 @@ const events: WorkEvents = {
     if (sheet) sheet.stale(reached);
     else display?.paint(reached);
   },
-  restructured: () => {
+  restructured: (before, after) => {
+    if (before.sheet !== after.sheet) {
+      compositor?.forgetAll();
+      display?.forgetAll();
+      fit();
+    }
     if (sheet) sheet.staleAll();
     else display?.repaintAll();
   },
@@ -83,8 +88,9 @@ const drawnIn = (commands: readonly Command[]): number =>
   );
 
 async function written({ seconds, longest, asPictures }: FilmChoice) {
-  const { work } = theReplay();
-  const { picture } = work;
+  // The film has the shape of the sheet as it is at its end.
+  theReplay().seek(1);
+  const { picture } = theReplay().work;
   const size = filmSize(picture, Math.min(3840, Math.max(64, longest)));
   const writer = await filmWriter(size, asPictures);
   const frames = framesOf(Math.min(LONGEST_FILM, Math.max(0.5, seconds)), writer.rate);

@@ -20,6 +20,8 @@ import { type Paper } from "../engine/paper/paper";
 import { standsUp } from "../engine/oil/drying";
 import { STEPS_A_SECOND } from "../engine/time/time";
 import { MOVED_PLANES } from "../engine/time/wet-state";
+import { contentBox } from "../engine/transform/bounds";
+import { type Box, emptyBox, growBox } from "../engine/tiles/layout";
 import { SELECTION } from "../engine/picture/picture";
 import { toBase64 } from "../engine/file/base64";
 import { Refusal, Stopped } from "../engine/picture/refusal";
@@ -251,6 +253,7 @@ const shown: WorkEvents = {
       });
   },
   restructured: (before, after) => {
+    if (before.sheet !== after.sheet) return showSheet();
     overlaid?.arrange();
     // Brushes and guides are not seen in the picture, and light is on paint that stands up alone.
     const isLit = after.layers.some(({ id }) => table && standsUp(table.work.picture, id));
@@ -261,6 +264,32 @@ const shown: WorkEvents = {
     farView?.staleAll();
   },
 };
+
+/** What of a box lies on the sheet: tiles reach a little beyond it. */
+function clippedBox({ left, top, right, bottom }: Box): Box {
+  const { width, height } = theTable().work.picture;
+  return { left, top, right: Math.min(width, right), bottom: Math.min(height, bottom) };
+}
+
+/** The sheet is another one: all that shows it begins anew. */
+function showSheet(): void {
+  if (!table) return;
+  const { work, compositor } = table;
+  overlaid?.arrange();
+  compositor.forgetAll();
+  table.thumbnail = new PictureThumbnail(work.picture, engine.store.heap);
+  display?.forgetAll();
+  if (farView) showFarView(farView.canvas);
+}
+
+/** Shows the whole picture, small, on a canvas. */
+function showFarView(canvas: OffscreenCanvas): void {
+  const { work, compositor } = theTable();
+  farView?.stop();
+  const borrow = (context: OffscreenCanvasRenderingContext2D): boolean =>
+    display?.drawWhole(context, canvas.width, canvas.height) ?? false;
+  farView = new FarView(canvas, work.picture, compositor, engine.store.heap, look, borrow);
+}
 
 const lookNow = (): Look | null => (looking.values === null ? null : look);
 
@@ -503,13 +532,12 @@ function forgetStops(): void {
 
 /** The record of a picture that is new on the shelf. */
 function newRecord(
-  { header }: WorkLog,
+  { width, height, ppi }: { width: number; height: number; ppi: number },
   title: string,
   sample: string | null,
   thumbnail: Uint8Array | null,
 ): PictureRecord {
   const now = Date.now();
-  const { width, height, ppi } = header;
   return {
     id: nanoid(12),
     title,
@@ -548,7 +576,7 @@ async function putInStore(
   compositor.free();
   // The last moment at which nothing is in store yet.
   longWork(label, 0.95);
-  const record = newRecord(log, title, sample, thumbnail);
+  const record = newRecord(work.picture, title, sample, thumbnail);
   const { id } = record;
   await connection.use((db) => Keeper.create(db, log.header, record, log.commands));
   if (log.commands.length > FEW_STEPS)
@@ -644,13 +672,9 @@ const api: TableApi = {
     engine.bench.washPaper(theTable().work.picture);
   },
   attachFarView(canvas) {
-    const { work, compositor } = theTable();
     farView?.stop();
     farView = null;
-    if (!canvas) return;
-    const borrow = (context: OffscreenCanvasRenderingContext2D): boolean =>
-      display?.drawWhole(context, canvas.width, canvas.height) ?? false;
-    farView = new FarView(canvas, work.picture, compositor, engine.store.heap, look, borrow);
+    if (canvas) showFarView(canvas);
   },
   setLooking(next) {
     looking = next;
@@ -887,6 +911,20 @@ const api: TableApi = {
   tipFromFile: (bytes, making) =>
     answer(async () => tipFrom(readPng((await readFile("flat", bytes)).png), making)),
 
+  paintBox: () => {
+    const { picture } = theTable().work;
+    const box = emptyBox();
+    for (const { id, visible } of picture.structure.layers) {
+      const own = visible ? contentBox(engine.store, picture.plane(id)) : null;
+      if (own) growBox(box, own);
+    }
+    return box.right > box.left ? clippedBox(box) : null;
+  },
+  selectionBox: () => {
+    const { picture } = theTable().work;
+    const box = contentBox(engine.store, picture.plane(SELECTION));
+    return picture.structure.selection && box ? clippedBox(box) : null;
+  },
   exportFile: (choice) =>
     answer(async () => {
       forgetStops();
@@ -1061,7 +1099,7 @@ const api: TableApi = {
       const work = readWorkLog(log);
       if (!painted) return putInStore(work, title, name, `Painting “${title}”`);
       const ready = readPainted(painted);
-      const record = newRecord(work, title, name, ready.thumbnail);
+      const record = newRecord(ready.structure.sheet ?? work.header, title, name, ready.thumbnail);
       await connection.use((db) => Keeper.create(db, work.header, record, work.commands, ready));
       return record.id;
     }),

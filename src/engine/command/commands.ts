@@ -5,6 +5,7 @@ import { cleanSlabCommand } from "../slab/clean";
 import { lineCommands } from "../lines/commands";
 import { washCommands } from "../water/wash-set";
 import { timeCommand } from "../time/time";
+import { sheetCommands } from "../sheet/commands";
 import { squeezeCommand } from "../slab/squeeze";
 import { firstFault, Refusal } from "../picture/refusal";
 import { adjustCommand } from "./adjust";
@@ -44,6 +45,7 @@ const definitions = [
   timeCommand,
   ...washCommands,
   ...lineCommands,
+  ...sheetCommands,
   squeezeCommand,
   cleanSlabCommand,
   ...shadingCommands,

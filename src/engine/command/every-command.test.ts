@@ -44,8 +44,9 @@ describe("every command", () => {
       const scaled = scaleWorkLog(readWorkLog(text), 2);
       const large = engine.open(scaled.header);
       for (const command of scaled.commands) large.apply(command);
-      expect([large.picture.width, large.picture.height]).toEqual([512, 384]);
       const small = painted([...before, ...commands]);
+      const { width, height } = small.picture;
+      expect([large.picture.width, large.picture.height]).toEqual([width * 2, height * 2]);
       // The same layers in the same order; paint lies in about as much of the sheet.
       const layers = (of: Work): string[] => of.picture.structure.layers.map(({ id }) => id);
       expect(layers(large)).toEqual(layers(small));

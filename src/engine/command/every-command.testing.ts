@@ -402,6 +402,16 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
       },
     ],
   ],
+  "sheet.crop": [
+    [{ do: "sheet.crop", left: 20, top: 11, width: 200, height: 150 }],
+    [{ do: "sheet.crop", left: -64, top: -64, width: 400, height: 330 }],
+    [...linedMore, { do: "sheet.crop", left: 10, top: 10, width: 220, height: 160, angle: 0.2 }],
+  ],
+  "sheet.resize": [
+    [{ do: "sheet.resize", width: 128, ppi: 150 }],
+    [...lined, { do: "sheet.resize", width: 300, ppi: 300, filter: "bicubic" }],
+  ],
+  "sheet.ppi": [[{ do: "sheet.ppi", ppi: 72 }]],
   "picture.set": [
     [{ do: "picture.set", ground: "#203040" }],
     [{ do: "picture.set", paper: { kind: "sugar", scale: 2 } }],

@@ -42,7 +42,7 @@ export function place(applying: Applying, command: z.infer<typeof placeSchema>):
   try {
     const image = readDeepPng(bytes, width * height < LONG_WORK ? undefined : told, room);
     const under = picture.plane(layer);
-    const sheet = { ...picture, x, y };
+    const sheet = { width: picture.width, height: picture.height, x, y };
     for (const [key, tile] of ontoTiles(bench.store, image, sheet, under, held?.at)) {
       if (!bench.store.isEmpty(tile)) applying.swap(layer, key, tile);
       else {

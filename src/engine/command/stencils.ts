@@ -175,6 +175,12 @@ function putInPlace(applying: Applying, { id, from, place }: Stencil): void {
   for (const key of left) applying.swap(planes, key, null, PLACED);
 }
 
+/** Puts all stencils where they are said to lie: the sheet is another one. */
+export function layStencilsAnew(applying: Applying, stencils: readonly Stencil[]): void {
+  for (const stencil of stencils) putInPlace(applying, stencil);
+  lay(applying, stencils);
+}
+
 /** Notes the stencils, and what those on the sheet leave open together. */
 function lay(applying: Applying, stencils: readonly Stencil[]): void {
   const { picture, bench } = applying;

@@ -132,33 +132,47 @@ export function transformPlanes(
   mask: Plane | null = null,
   only: readonly string[] | null = null,
 ): void {
-  const { picture, bench } = applying;
+  const { picture } = applying;
   applying.dry(id);
   const isLinked = id === SELECTION || (picture.layer(id).mask?.linked ?? true);
-  for (const [name, plane] of picture.planesOf(id)) {
+  for (const [name] of picture.planesOf(id)) {
     if ((name === MASK && !isLinked) || (only && !only.includes(name))) continue;
-    const parts = lift(bench.store, plane, box, mask);
-    try {
-      const held = contentBox(bench.store, parts.lifted);
-      if (!held) continue;
-      const target = warpedBox(warp, held);
-      const { width, height } = picture;
-      const origins = originsOf(warp, target);
-      const before = [...plane.keys()];
-      const { lifted: source, rest } = parts;
-      resample({ bench, source, rest, origins, target, filter, width, height }, (key, tile) => {
-        if (tile === (plane.get(key) ?? null)) {
-          if (tile) bench.store.release(tile);
-        } else applying.swap(id, key, tile, name);
-      });
-      for (const key of tilesOutside(before, target)) {
-        const left = rest.get(key);
-        if (left === plane.get(key)) continue;
-        applying.swap(id, key, left ? bench.store.retain(left) : null, name);
-      }
-    } finally {
-      letGo(bench.store, parts);
+    warpPlane(applying, id, name, { warp, filter }, box, mask);
+  }
+}
+
+/** Moves what one plane holds: in a box, through a mask, or all of it. */
+export function warpPlane(
+  applying: Applying,
+  id: string,
+  name: string,
+  { warp, filter }: Pick<TransformCommand, "warp"> & { filter: Filter },
+  box: Box | null = null,
+  mask: Plane | null = null,
+): void {
+  const { picture, bench } = applying;
+  const plane = picture.plane(id, name);
+  const parts = lift(bench.store, plane, box, mask);
+  try {
+    const held = contentBox(bench.store, parts.lifted);
+    if (!held) return;
+    const target = warpedBox(warp, held);
+    const { width, height } = picture;
+    const origins = originsOf(warp, target);
+    const before = [...plane.keys()];
+    const { lifted: source, rest } = parts;
+    resample({ bench, source, rest, origins, target, filter, width, height }, (key, tile) => {
+      if (tile === (plane.get(key) ?? null)) {
+        if (tile) bench.store.release(tile);
+      } else applying.swap(id, key, tile, name);
+    });
+    for (const key of tilesOutside(before, target)) {
+      const left = rest.get(key);
+      if (left === plane.get(key)) continue;
+      applying.swap(id, key, left ? bench.store.retain(left) : null, name);
     }
+  } finally {
+    letGo(bench.store, parts);
   }
 }
 

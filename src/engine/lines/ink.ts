@@ -142,7 +142,7 @@ export class LineInk {
     const { bench, picture, line } = this;
     const { tip } = train;
     const own = tip.kind === "pictures" ? tip.pictures.map((one) => bench.tips.get(one)) : [];
-    const { width, height, header, structure } = picture;
+    const { width, height, structure } = picture;
     const walker = new Walker({
       brush,
       train,
@@ -159,7 +159,7 @@ export class LineInk {
       tooth: {
         roughness: gathers === "contact" ? bench.paper(picture).roughness : 1,
         grain: structure.paper.scale,
-        perPixel: header.ppi / NATURAL_PPI,
+        perPixel: picture.ppi / NATURAL_PPI,
       },
     });
     const marks = new Marks(bench.store.heap, gathers === "coverage", true);

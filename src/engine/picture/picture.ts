@@ -15,6 +15,7 @@ import { type Tilt, type Wash } from "../water/wash-state";
 import { type Tile } from "../tiles/tile-store";
 import { type Header } from "./header";
 import { Refusal } from "./refusal";
+import { MOST_SIDE } from "./size";
 
 export const layerId = z.string().min(1).max(64);
 /** Of something new: names in brackets are those of the selection and of stencils. */
@@ -167,7 +168,17 @@ export type Structure = Readonly<{
   tubes: readonly string[] | null;
   /** How the sheet is tilted; left out: it lies flat. */
   tilt?: Tilt | undefined;
+  /** The sheet since it was cut or resized; left out: as the header has it. */
+  sheet?: Sheet | undefined;
 }>;
+
+/** A sheet's size, px, and px an inch on paper. */
+export const sheetSchema = z.strictObject({
+  width: z.int().min(1).max(MOST_SIDE),
+  height: z.int().min(1).max(MOST_SIDE),
+  ppi: z.number().min(1).max(9600),
+});
+export type Sheet = Readonly<z.infer<typeof sheetSchema>>;
 
 /** Tiles by key; an absent tile is transparent, or zero. */
 export type Plane = Map<number, Tile>;
@@ -186,15 +197,11 @@ export const MASK: PlaneName = "mask";
 /** A picture: its structure and, for each layer, its planes. */
 export class Picture {
   structure: Structure;
-  readonly width: number;
-  readonly height: number;
   constructor(
     readonly header: Header,
     /** The planes of each layer, those of removed layers too while the history needs them. */
     readonly planes = new Map<string, Map<PlaneName, Plane>>(),
   ) {
-    this.width = header.width;
-    this.height = header.height;
     this.structure = {
       layers: [],
       ground: header.ground,
@@ -211,9 +218,17 @@ export class Picture {
     };
   }
 
+  get width(): number {
+    return this.structure.sheet?.width ?? this.header.width;
+  }
+
+  get height(): number {
+    return this.structure.sheet?.height ?? this.header.height;
+  }
+
   /** Px an inch on paper. */
   get ppi(): number {
-    return this.header.ppi;
+    return this.structure.sheet?.ppi ?? this.header.ppi;
   }
 
   /** @throws Refusal where there is no such layer */

@@ -135,6 +135,8 @@ export const TAPE = {
   liftUnder: 65,
   /** dst src screen tones u v ux vx uy vy pixel least gain steps r g b how */
   halftone: 66,
+  /** dst src dx dy */
+  shift: 67,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

@@ -14,6 +14,7 @@ import { amountsNow, modeNow, useParts, useTable } from "./table-store";
 import { Tick } from "./panel/Tick";
 import { WaterCare } from "./water/WaterCare";
 import { BrushCare } from "./slab/BrushCare";
+import { openSheet } from "./sheet/sheet-store";
 import { StencilOptions } from "./stencils/StencilsMenu";
 import { useStencils } from "./stencils/stencil-store";
 import { TransformOptions } from "./transform/TransformOptions";
@@ -259,9 +260,17 @@ export function Options({ session }: { session: Session }) {
         tool !== "lines" &&
         paintOn === "colour" &&
         !isFull && (
-          <span className="quiet">
-            {picture?.width} × {picture?.height} px · {percent}%
-          </span>
+          <>
+            <button
+              type="button"
+              className="btn btn-sm quiet-button"
+              title="The sheet: crop, extend, turn, resize, size on paper"
+              onClick={() => openSheet("cut")}
+            >
+              {picture?.width} × {picture?.height} px
+            </button>
+            <span className="quiet">{percent}%</span>
+          </>
         )}
     </div>
   );

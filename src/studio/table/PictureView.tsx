@@ -27,6 +27,8 @@ import { type Session } from "./session";
 import { SlabPanel } from "./slab/SlabPanel";
 import { StencilsOverlay } from "./stencils/StencilsOverlay";
 import { FramesOverlay } from "./studies/FramesOverlay";
+import { SheetOverlay } from "./sheet/SheetOverlay";
+import { SheetPanel } from "./sheet/SheetPanel";
 import { SunOverlay } from "./sun/SunOverlay";
 import { amountsNow, useTable } from "./table-store";
 import { TransformOverlay } from "./transform/TransformOverlay";
@@ -139,6 +141,8 @@ export function PictureView({ session }: { session: Session }) {
       {!bare && <Pinboard session={session} />}
       <CritOverlay session={session} />
       <GradientHandles session={session} />
+      <SheetOverlay session={session} />
+      <SheetPanel session={session} />
       <HalftoneHandles session={session} />
       <HalftonePanel session={session} />
       <AdjustPanel session={session} />

@@ -10,6 +10,7 @@ import { type KeyAction, keyName } from "./keys/key-map";
 import { chosenActions } from "./lines/chosen";
 import { correcting, type Correcting, toggleLines, useLines } from "./lines/lines-store";
 import { kitOrder, stages, useTable } from "./table-store";
+import { openSheet } from "./sheet/sheet-store";
 import { copySelected, cutSelected, floatSelected, pasteClipping } from "./region/clipboard";
 import { selectingWays, toggleTool, useRegion } from "./region/region-store";
 import { cutFromLayer, cutFromSelection, layAll } from "./stencils/stencil-store";
@@ -71,6 +72,9 @@ export function actionsOf(session: Session): Action[] {
       act: () => set({ keepsPaint: !state.keepsPaint }),
     },
     { name: "Pick a colour", keys: `hold ${key("pick")}`, act: () => set({ tool: "pick" }) },
+    { name: "Sheet: crop, extend, turn…", act: () => openSheet("cut") },
+    { name: "Sheet: resize…", act: () => openSheet("resize") },
+    { name: "Sheet: size on paper…", act: () => openSheet("on paper") },
     {
       name: "Halftone of the layer…",
       act: () => working && openHalftone(session, working),

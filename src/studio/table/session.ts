@@ -48,6 +48,7 @@ type NewLayer = Partial<
 export class Session {
   screen: Size = { width: 1, height: 1 };
   #fitted: View | null = null;
+  #unwatch = (): void => undefined;
   #stepping: Promise<void> = Promise.resolve();
   /** Which layers were chosen when a command was given, by the place in the log that it was given at. */
   #chosenAt = new Map<number, string[]>();
@@ -74,7 +75,17 @@ export class Session {
     for (const note of notes) tell(note);
     if (state.readOnly)
       tell("This picture is being worked on in another tab. Here you can look at it.");
-    return new Session(id, link);
+    const session = new Session(id, link);
+    session.#fitsAnew();
+    return session;
+  }
+
+  /** A sheet that was cut, extended or resized, or is so no more, is seen whole. */
+  #fitsAnew(): void {
+    this.#unwatch = useTable.subscribe(({ picture }, { picture: before }) => {
+      if (!picture || picture.id !== before?.id) return;
+      if (picture.width !== before.width || picture.height !== before.height) this.fit();
+    });
   }
 
   /** The page goes away, or out of sight. */
@@ -83,6 +94,7 @@ export class Session {
   }
 
   async close(): Promise<void> {
+    this.#unwatch();
     void remember({ recent: useTable.getState().recent });
     await this.link.api.close();
     this.link.end();

@@ -35,8 +35,8 @@ export function drawPng(
   drawing: Drawing,
   progress: Progress,
 ): Uint8Array {
-  const { width, height, header } = picture;
-  const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi: header.ppi });
+  const { width, height, ppi } = picture;
+  const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi });
   const row = (samples: Uint8Array): void => writer.row(samples);
   draw(engine, picture, drawing, { depth: 8, alpha: true, row }, progress);
   return writer.finish();

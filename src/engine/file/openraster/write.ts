@@ -46,8 +46,8 @@ export function writeOpenRaster(
 }
 
 function mergedImage(engine: Engine, picture: Picture, progress: Progress): Uint8Array {
-  const { width, height, header } = picture;
-  const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi: header.ppi });
+  const { width, height, ppi } = picture;
+  const writer = new PngWriter({ width, height, depth: 8, alpha: true, ppi });
   const row = (samples: Uint8Array): void => writer.row(samples);
   const rows = { depth: 8, alpha: true, row } as const;
   flatten(picture, engine.store, engine.workforce, true, rows, progress);
@@ -69,7 +69,7 @@ const xmlOf = ({ tag, attributes, inside }: Element): XmlNode => ({
   ":@": attributes,
 });
 
-function stackXml({ width, height, header }: Picture, elements: readonly Element[]): string {
+function stackXml({ width, height, ppi }: Picture, elements: readonly Element[]): string {
   const builder = new XMLBuilder({
     ignoreAttributes: false,
     attributeNamePrefix: "@_",
@@ -77,7 +77,7 @@ function stackXml({ width, height, header }: Picture, elements: readonly Element
     format: true,
     suppressEmptyNode: true,
   });
-  const res = String(Math.round(header.ppi));
+  const res = String(Math.round(ppi));
   const image = {
     image: [{ stack: elements.map(xmlOf).reverse() }],
     ":@": {

@@ -86,11 +86,11 @@ export function writeSvg(
   picture: Picture,
   progress: (share: number) => void = () => undefined,
 ): Uint8Array {
-  const { width, height, header } = picture;
+  const { width, height, ppi } = picture;
   const layers = seenLineLayers(picture);
   if (layers.length === 0)
     throw new Refusal("No line layer is seen. An SVG holds lines: draw some on a line layer first");
-  const mm = (px: number): string => `${number((px / header.ppi) * MM_AN_INCH)}mm`;
+  const mm = (px: number): string => `${number((px / ppi) * MM_AN_INCH)}mm`;
   const parts = [
     `<?xml version="1.0" encoding="UTF-8"?>`,
     `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}" height="${mm(height)}" viewBox="0 0 ${width} ${height}">`,
