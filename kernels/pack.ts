@@ -1,4 +1,5 @@
 import { BLOCK_BYTES, ROW_BYTES, TILE_BYTES } from "./layout";
+import { mul } from "./q15";
 
 /** Q15 → 8 bits, rounded: v·255/32768. */
 // @ts-ignore: decorator
@@ -54,6 +55,24 @@ export function packTile(dst: usize, stride: i32, src: usize, level: i32): void 
         store<u8>(to + <usize>c, <u8>((mean * 255 + 16384) >> 15));
       }
       store<u8>(to, 255, 3);
+    }
+  }
+}
+
+/**
+ * A tile in black and white: of its 64 rows eight bytes each, rows `stride` bytes apart, the first pixel in the highest
+ * bit, 1 where it is at least half as light as white (luma by ITU-R BT.709, on sRGB values).
+ */
+export function packBits(dst: usize, stride: i32, src: usize): void {
+  const r = i16x8.splat(6966), g = i16x8.splat(23436), b = i16x8.splat(2366), half = i16x8.splat(16383);
+  for (let y = 0; y < 64; y++) {
+    const row = src + <usize>(y * ROW_BYTES), to = dst + <usize>(y * stride);
+    for (let block: usize = 0; block < 8; block++) {
+      const at = row + block * <usize>BLOCK_BYTES;
+      const luma = i16x8.add(mul(v128.load(at), r), i16x8.add(mul(v128.load(at, 16), g), mul(v128.load(at, 32), b)));
+      const light = i16x8.gt_s(luma, half);
+      // The first pixel's bit comes last of a mask, and first of a byte.
+      store<u8>(to + block, <u8>i16x8.bitmask(v128.shuffle<u16>(light, light, 7, 6, 5, 4, 3, 2, 1, 0)));
     }
   }
 }

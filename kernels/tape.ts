@@ -7,7 +7,7 @@ import { noiseTile } from "./noise";
 import { layCoverage, layPaint, layUnder } from "./lay";
 import { halveLight, lightRegion, lightTile } from "./light";
 import { layMarks } from "./mark";
-import { fillTile, packTile } from "./pack";
+import { fillTile, packBits, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
 import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
 import { sweepTile } from "./oil/exchange";
@@ -98,6 +98,7 @@ import { lookAtWash, washStep } from "./water/step";
  *  63 state stats                                 what a wash holds
  *  64 state powder                                where wax holds water off
  *  65 dst src covered by                           what is dry below a wash, rubbed by a thirsty brush
+ *  68 dst stride src                             a tile in black and white
  *  67 dst src dx dy                              what of a tile falls into another, moved by whole px
  *  66 dst src screen tones u v ux vx uy vy pixel least gain steps r g b how     a tile as dots, lines or grain
  */
@@ -169,6 +170,7 @@ const WAX_RESISTS: i32 = 64;
 const LIFT_UNDER: i32 = 65;
 const HALFTONE: i32 = 66;
 const SHIFT: i32 = 67;
+const PACK_BITS: i32 = 68;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -452,6 +454,10 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case DRY_RELIEF:
         dryRelief(at(t, 1), at(t, 2));
         t += 3 << 2;
+        break;
+      case PACK_BITS:
+        packBits(at(t, 1), at(t, 2), at(t, 3));
+        t += 4 << 2;
         break;
       case SHIFT:
         shiftTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4));

@@ -1,5 +1,6 @@
 import { COLOUR, type Picture, type Plane, type PlaneName } from "../picture/picture";
 import { type Box, pixelOffset, TILE_SIDE, tileColumn, tileKey, tileRow } from "../tiles/layout";
+import { TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { Compositor } from "./compositor";
@@ -83,6 +84,46 @@ export function flatten(
   } finally {
     compositor.free();
   }
+}
+
+/**
+ * The whole picture in black and white, row by row: eight pixels a byte, the first in the highest bit, 1 is white.
+ * @param scale as of `flatten`
+ */
+export function flattenBits(
+  picture: Picture,
+  store: TileStore,
+  workforce: Workforce,
+  row: (bits: Uint8Array) => void,
+  progress: Progress = () => undefined,
+  scale = 1,
+): void {
+  const { width, height } = picture;
+  const across = Math.ceil(width / TILE_SIDE);
+  const stride = across * (TILE_SIDE / 8);
+  const { heap } = store;
+  const bytes = stride * TILE_SIDE;
+  const band = heap.allocate(bytes);
+  const compositor = new Compositor(picture, store, workforce);
+  compositor.setScale(scale);
+  try {
+    for (let top = 0; top < height; top += TILE_SIDE) {
+      progress(top / height);
+      const keys = Array.from({ length: across }, (_, column) => tileKey(column, top / TILE_SIDE));
+      compositor.through(keys, (key, address) =>
+        workforce.write(TAPE.packBits, band + tileColumn(key) * (TILE_SIDE / 8), stride, address),
+      );
+      compositor.forgetAll();
+      for (let y = 0; y < Math.min(TILE_SIDE, height - top); y++) {
+        const from = band + y * stride;
+        row(heap.u8.slice(from, from + Math.ceil(width / 8)));
+      }
+    }
+  } finally {
+    compositor.free();
+    heap.free(band, bytes);
+  }
+  progress(1);
 }
 
 /** One layer's own pixels, row by row. */

@@ -76,8 +76,7 @@ describe("mean ink", () => {
           work.release();
         }
     expect(worst.at).not.toBe("");
-    // Grain is chance: over few of its points it keeps its density less strictly.
-    expect(worst.off).toBeLessThan(screen === "grain" ? 0.03 : 0.02);
+    expect(worst.off).toBeLessThan(0.02);
   });
 
   test.each([45, 75])("shows no beat against the pixels at %s degrees", (angle) => {

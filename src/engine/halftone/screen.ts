@@ -165,6 +165,60 @@ export function screenTable(kind: ScreenKind): Float32Array {
   return table;
 }
 
+/** Places a side of a table of shares, densities of each, and the bytes that each has (as in `kernels/halftone.ts`). */
+const SHARE_ENTRIES = 64;
+const SHARES = 64;
+const SHARE_BYTES = 68;
+/** Looks into a pixel, a side. */
+const LOOKS = 8;
+
+const placeAt = (table: Float32Array, u: number, v: number): number =>
+  table[((Math.floor(v) & (ENTRIES - 1)) * ENTRIES + (Math.floor(u) & (ENTRIES - 1))) * NUMBERS]!;
+
+/** The threshold between the places of a table, by the slopes of the nearest one. */
+function between(table: Float32Array, u: number, v: number): number {
+  const [column, row] = [Math.round(u), Math.round(v)];
+  const at = ((row & (ENTRIES - 1)) * ENTRIES + (column & (ENTRIES - 1))) * NUMBERS;
+  const rise = ((u - column) * table[at + 1]! + (v - row) * table[at + 2]!) / ENTRIES;
+  return Math.min(1, Math.max(0, table[at]! + rise));
+}
+
+/**
+ * Of dots of few pixels: what a pixel is inked, 0…255, at 64 × 64 places of a period for densities 0…1 in 64 steps.
+ * @param pixel a pixel, in periods of the table
+ * @param cos and `sin`: how the screen is turned; a pixel is a square turned the other way on it
+ */
+export function shareTable(kind: ScreenKind, pixel: number, cos: number, sin: number): Uint8Array {
+  const table = screenTable(kind);
+  const out = new Uint8Array(SHARE_ENTRIES * SHARE_ENTRIES * SHARE_BYTES);
+  const counts = new Int32Array(SHARES + 1);
+  const step = (pixel * ENTRIES) / LOOKS;
+  // Grain is as fine as its table: its slopes lead nowhere.
+  const thresholdAt = (u: number, v: number): number =>
+    kind === "grain" ? placeAt(table, u, v) : between(table, u, v);
+  for (let row = 0; row < SHARE_ENTRIES; row++)
+    for (let column = 0; column < SHARE_ENTRIES; column++) {
+      counts.fill(0);
+      const [x, y] = [(column * ENTRIES) / SHARE_ENTRIES, (row * ENTRIES) / SHARE_ENTRIES];
+      for (let j = 0; j < LOOKS; j++)
+        for (let i = 0; i < LOOKS; i++) {
+          // No two looks share a row or a column, so that upright edges are met as finely as slanting ones.
+          const across = (i + (j + 0.5) / LOOKS - LOOKS / 2) * step;
+          const down = (j + (i + 0.5) / LOOKS - LOOKS / 2) * step;
+          const u = x + across * cos + down * sin;
+          const v = y + down * cos - across * sin;
+          counts[Math.ceil(thresholdAt(u, v) * SHARES)]!++;
+        }
+      const to = (row * SHARE_ENTRIES + column) * SHARE_BYTES;
+      let inked = 0;
+      for (let i = 1; i <= SHARES; i++) {
+        inked += counts[i]!;
+        out[to + i] = Math.round((inked * 255) / (LOOKS * LOOKS));
+      }
+    }
+  return out;
+}
+
 /** Densities for which the cut is told (as in `kernels/halftone.ts`), 0…1 with both ends. */
 const TONES = 256;
 /** Cuts that are tried to find them. */

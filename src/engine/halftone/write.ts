@@ -5,15 +5,15 @@ import { realWord, TAPE } from "../tiles/tape";
 import { type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { type Halftone } from "./halftone";
-import { periodsOf, screenTable, toneTable } from "./screen";
+import { periodsOf, screenTable, shareTable, toneTable } from "./screen";
 
 /** As in `kernels/halftone.ts`. */
 const OWN = 1;
 const WHITE = 2;
 const MEAN = 4;
 const FINE = 8;
-/** Dots of fewer px a side are looked at in four places a pixel. */
-const FINE_BELOW = 12;
+/** Dots of fewer px a side have a table of what a pixel is inked. */
+const FINE_BELOW = 16;
 /** Px that a dot takes at least: finer ones no pixels can show. */
 const SMALLEST_DOT = 2;
 /** Px of the screen that a dot takes at least to be told from its neighbours. */
@@ -58,6 +58,9 @@ export function directionOf(degrees: number): [number, number] {
 /** A share of a period as a whole number that wraps as phases do. */
 const phase = (share: number): number => Math.round((share - Math.floor(share)) * TURN) | 0;
 
+/** Bytes as the words that tables are kept in. */
+const asWords = ({ buffer }: Uint8Array): Float32Array => new Float32Array(buffer as ArrayBuffer);
+
 /**
  * Writes to the tape a tile of paint at `from` as a halftone, into `into`.
  * @param isSeen whether the dots are shown, or the mean that they leave
@@ -76,9 +79,7 @@ export function writeHalftone(
   const side = dotSide(halftone, ppi);
   const pixel = 1 / (side * periodsOf(screen));
   const isFine = side < FINE_BELOW;
-  // What a look at the screen takes in: a pixel, or for each of four looks rather more than a quarter of one.
-  const width = isFine ? pixel * 0.7 : pixel;
-  const least = (isFine ? 0.5 : 2) / (side * side);
+  const least = 2 / (side * side);
   const [cos, sin] = directionOf(angle);
   const [x, y] = [halftone.x + SHIFT, halftone.y + 2 * SHIFT];
   const across = [phase(cos * pixel), phase(-sin * pixel)] as const;
@@ -88,10 +89,14 @@ export function writeHalftone(
   const begin = (i: 0 | 1): number =>
     (first[i] + Math.imul(px, across[i]) + Math.imul(py, down[i])) | 0;
   const { heap } = store;
-  const table = tableAddress(heap, `screen ${screen}`, () => screenTable(screen));
-  const tones = tableAddress(heap, `tones ${screen} ${side}`, () =>
-    toneTable(screen, width, least),
-  );
+  const table = isFine
+    ? tableAddress(heap, `shares ${screen} ${side} ${angle}`, () =>
+        asWords(shareTable(screen, pixel, cos, sin)),
+      )
+    : tableAddress(heap, `screen ${screen}`, () => screenTable(screen));
+  const tones = isFine
+    ? 0
+    : tableAddress(heap, `tones ${screen} ${side}`, () => toneTable(screen, pixel, least));
   const how =
     (isFine ? FINE : 0) | (ink ? 0 : OWN) | (paper === "white" ? WHITE : 0) | (isSeen ? 0 : MEAN);
   const [r, g, b] = hexToQ15(ink ?? "#000000");
@@ -105,7 +110,7 @@ export function writeHalftone(
     begin(1),
     ...across,
     ...down,
-    realWord(width),
+    realWord(pixel),
     realWord(least),
     realWord(density),
     steps,

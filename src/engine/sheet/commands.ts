@@ -36,6 +36,8 @@ export const resizeSchema = z.strictObject({
 });
 export const ppiSchema = z.strictObject({ do: z.literal("sheet.ppi"), ppi });
 
+const LAYING = "Laying the sheet anew";
+
 /** Lays all that is on the sheet on another one. */
 function relay(applying: Applying, map: SheetMap, sheet: Sheet, filter: Filter): void {
   const { picture } = applying;
@@ -53,7 +55,7 @@ function relay(applying: Applying, map: SheetMap, sheet: Sheet, filter: Filter):
     ...before.kept.map(({ id }) => keptPlanes(id)),
   ];
   owners.forEach((id, i) => {
-    applying.tell("Laying the sheet anew", i / owners.length);
+    applying.tell(LAYING, i / owners.length);
     const kind = before.layers.find((layer) => layer.id === id)?.kind;
     if (kind === "lines") moveLines(applying, id, warp);
     for (const [name, plane] of picture.planesOf(id)) {
@@ -63,6 +65,7 @@ function relay(applying: Applying, map: SheetMap, sheet: Sheet, filter: Filter):
     }
   });
   if (before.stencils.length > 0) layStencilsAnew(applying, next.stencils);
+  applying.tell(LAYING, 1);
 }
 
 /** Lines go along wherever they come to lie, beyond the sheet too. */

@@ -2,6 +2,8 @@ import { type Heap } from "./heap";
 
 /** Tables that are kept at most, longest unused first to go: more than the layers of a picture can ask for. */
 const MOST_TABLES = 1200;
+/** Bytes of them: a screen has some 300 kB, and while its angle is dragged there are many. */
+const MOST_BYTES = 128 * 2 ** 20;
 
 type Kept = { address: number; bytes: number };
 const shelves = new WeakMap<Heap, Map<string, Kept>>();
@@ -23,8 +25,11 @@ export function tableAddress(heap: Heap, name: string, make: () => Float32Array)
   const kept = { address: heap.allocate(numbers.byteLength), bytes: numbers.byteLength };
   heap.f32.set(numbers, kept.address >> 2);
   shelf.set(name, kept);
+  let held = 0;
+  for (const { bytes } of shelf.values()) held += bytes;
   for (const [oldest, { address, bytes }] of shelf) {
-    if (shelf.size <= MOST_TABLES) break;
+    if (shelf.size <= MOST_TABLES && held <= MOST_BYTES) break;
+    held -= bytes;
     heap.free(address, bytes);
     shelf.delete(oldest);
   }

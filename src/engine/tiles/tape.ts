@@ -137,6 +137,8 @@ export const TAPE = {
   halftone: 66,
   /** dst src dx dy */
   shift: 67,
+  /** dst stride src */
+  packBits: 68,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

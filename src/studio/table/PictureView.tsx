@@ -29,6 +29,7 @@ import { StencilsOverlay } from "./stencils/StencilsOverlay";
 import { FramesOverlay } from "./studies/FramesOverlay";
 import { SheetOverlay } from "./sheet/SheetOverlay";
 import { SheetPanel } from "./sheet/SheetPanel";
+import { useSheet } from "./sheet/sheet-store";
 import { SunOverlay } from "./sun/SunOverlay";
 import { amountsNow, useTable } from "./table-store";
 import { TransformOverlay } from "./transform/TransformOverlay";
@@ -107,6 +108,8 @@ export function PictureView({ session }: { session: Session }) {
     };
   }, [session]);
 
+  // Pins would lie over the frame's handles.
+  const isCutting = useSheet((state) => state.way === "cut");
   return (
     <main
       ref={element as React.RefObject<HTMLDivElement>}
@@ -138,7 +141,7 @@ export function PictureView({ session }: { session: Session }) {
       <StencilsOverlay session={session} />
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />
-      {!bare && <Pinboard session={session} />}
+      {!bare && !isCutting && <Pinboard session={session} />}
       <CritOverlay session={session} />
       <GradientHandles session={session} />
       <SheetOverlay session={session} />

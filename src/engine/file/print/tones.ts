@@ -1,4 +1,4 @@
-import { flatten, type Progress } from "../../compose/flatten";
+import { flatten, flattenBits, type Progress } from "../../compose/flatten";
 import { type Engine } from "../../engine";
 import { type Picture } from "../../picture/picture";
 import { ResizedRows, type Sizing } from "./resized-rows";
@@ -98,9 +98,11 @@ export function writeTones(
   row: (samples: Uint8Array) => void,
   progress?: Progress,
 ): void {
-  const { tones: kept } = rendering;
+  const { tones: kept, size } = rendering;
   const isBits = kept === "black-and-white";
-  const { size } = rendering;
+  const { store, workforce } = engine;
+  if (isBits && !size)
+    return flattenBits(picture, store, workforce, row, progress, rendering.dots ? 1 : 0);
   const depth = isBits ? 8 : rendering.depth;
   const alpha = hasAlpha(rendering);
   const step = alpha ? 4 : 3;
@@ -119,8 +121,8 @@ export function writeTones(
   const resized = size && new ResizedRows(picture, size, alpha, size.sizing, last);
   flatten(
     picture,
-    engine.store,
-    engine.workforce,
+    store,
+    workforce,
     !alpha,
     {
       depth: resized ? 16 : depth,
