@@ -18,6 +18,7 @@ import { addHelpers } from "../src/node/helpers";
 import { loadEngine } from "../src/node/load-engine";
 import { brushRows, largeBrushRows } from "./brushes";
 import { lineRows } from "./lines";
+import { printRows } from "./print";
 import { fileRows } from "./files";
 import { regionRows } from "./regions";
 import { transformRow } from "./transform";
@@ -486,6 +487,7 @@ export async function engineRows(): Promise<Row[]> {
     ...(await strokeRows()),
     ...brushRows(engine),
     ...lineRows(engine),
+    ...(await printRows(engine)),
     ...(await largeBrushRows(await loadEngine())),
     ...(await fileRows(await loadEngine())),
     await transformRow(await loadEngine()),

@@ -5,7 +5,7 @@ import { renderingOf, writePicturePng } from "../src/engine/file/render";
 import { writeTones } from "../src/engine/file/print/tones";
 import { USUAL_HALFTONE } from "../src/engine/halftone/halftone";
 import { headerSchema } from "../src/engine/picture/header";
-import { TILE_BYTES, tileKey, tilesIn } from "../src/engine/tiles/layout";
+import { TILE_BYTES, tileColumn, tileKey, tileRow, tilesIn } from "../src/engine/tiles/layout";
 import { TAPE } from "../src/engine/tiles/tape";
 import { type Work } from "../src/engine/command/work";
 import { inTurn, inTurnAsync, type Row } from "./measure";
@@ -129,14 +129,15 @@ function cropRow(engine: Engine): Row {
   const [width, height, layers] = [6000, 4500, 20];
   const work = open(engine, width, height, 300);
   let tiles = 0;
-  // As many tiles as pictures have: each layer a part of the sheet.
+  // Each layer paints a figure's part of the sheet, so that the tiles lie unpacked, before and after.
   for (let i = 0; i < layers; i++) {
     const id = `l${i}`;
     work.apply({ do: "layer.add", id, name: id, above: null });
     const { store } = engine;
     const plane = work.picture.plane(id);
     for (const key of tilesIn({ left: 0, top: 0, right: width, bottom: height }, width, height)) {
-      if ((key * 7 + i) % 10 !== 0) continue;
+      const [column, row] = [tileColumn(key) - 4 * i, tileRow(key) - 3 * (i % 18)];
+      if (column < 0 || row < 0 || column >= 15 || row >= 15) continue;
       const tile = store.create();
       const at = store.address(tile) >> 1;
       const { u16 } = store.heap;
@@ -195,5 +196,5 @@ async function pngRow(engine: Engine): Promise<Row> {
 
 /** Halftones, the sheet and files for print. */
 export async function printRows(engine: Engine): Promise<Row[]> {
-  return [pageRow(engine), markRow(engine)];
+  return [pageRow(engine), markRow(engine), cropRow(engine), await pngRow(engine)];
 }

@@ -16,11 +16,11 @@ const SHIFT: u32 = 25;
 const HALF_ENTRY: u32 = 1 << 24;
 /** Places a side of a table of shares. */
 const SHARE_SHIFT: u32 = 26;
-const SHARE_ENTRIES: u32 = 64;
+const SHARE_ENTRIES_LOG2: i32 = 6;
 const HALF_SHARE: u32 = 1 << 25;
-/** Densities of each of its places, 0…1 with both ends, in bytes; each place has room for 68. */
-const SHARES: f32 = 64;
-const SHARE_BYTES: u32 = 68;
+/** Densities of each of its places, 0…1 with both ends, a byte each: 64 bytes a place, a line of the cache. */
+const SHARES: f32 = 63;
+const SHARE_BYTES_LOG2: i32 = 6;
 const PER_PERIOD: f32 = <f32>(1.0 / 4294967296.0);
 /** Steps of the table that says where ink must be cut for its mean to be the density. */
 const TONES: i32 = 256;
@@ -44,6 +44,8 @@ const FINE: i32 = 8;
 export function halftoneTile(dst: usize, src: usize, screen: usize, tones: usize, u: u32, v: u32, ux: u32, vx: u32, uy: u32, vy: u32, pixel: f32, least: f32, gain: f32, steps: i32, r: i32, g: i32, b: i32, how: i32): void {
   const none = i16x8.splat(0), per: f32 = <f32>(1.0 / 32767.0);
   const ir = f32x4.splat(<f32>r * per), ig = f32x4.splat(<f32>g * per), ib = f32x4.splat(<f32>b * per);
+  // Phases of four pixels beside each other.
+  const four = i32x4(0, 1, 2, 3), across = i32x4.mul(four, i32x4.splat(ux)), down = i32x4.mul(four, i32x4.splat(vx));
   for (let y = 0; y < SIDE; y++) {
     let pu = u + <u32>y * uy, pv = v + <u32>y * vy;
     for (let block = 0; block < 8; block++) {
@@ -57,11 +59,11 @@ export function halftoneTile(dst: usize, src: usize, screen: usize, tones: usize
         continue;
       }
       const red = v128.load(from), green = v128.load(from, 16), blue = v128.load(from, 32);
-      inkFour(lowToFloat(red), lowToFloat(green), lowToFloat(blue), lowToFloat(a), screen, tones, pu, pv, ux, vx, pixel, least, gain, steps, ir, ig, ib, how);
+      inkFour(lowToFloat(red), lowToFloat(green), lowToFloat(blue), lowToFloat(a), screen, tones, pu, pv, ux, vx, across, down, pixel, least, gain, steps, ir, ig, ib, how);
       const lr = inkedR, lg = inkedG, lb = inkedB, la = inkedA;
       pu += ux << 2;
       pv += vx << 2;
-      inkFour(highToFloat(red), highToFloat(green), highToFloat(blue), highToFloat(a), screen, tones, pu, pv, ux, vx, pixel, least, gain, steps, ir, ig, ib, how);
+      inkFour(highToFloat(red), highToFloat(green), highToFloat(blue), highToFloat(a), screen, tones, pu, pv, ux, vx, across, down, pixel, least, gain, steps, ir, ig, ib, how);
       pu += ux << 2;
       pv += vx << 2;
       v128.store(to, fromFloat(lr, inkedR));
@@ -84,14 +86,14 @@ let inkedA: v128 = i32x4.splat(0);
 
 /** Four pixels beside each other; what becomes of them is in `inked…`. */
 // @ts-ignore: decorator
-@inline function inkFour(r: v128, g: v128, b: v128, a: v128, screen: usize, tones: usize, u: u32, v: u32, ux: u32, vx: u32, pixel: f32, least: f32, gain: f32, steps: i32, ir: v128, ig: v128, ib: v128, how: i32): void {
+@inline function inkFour(r: v128, g: v128, b: v128, a: v128, screen: usize, tones: usize, u: u32, v: u32, ux: u32, vx: u32, across: v128, down: v128, pixel: f32, least: f32, gain: f32, steps: i32, ir: v128, ig: v128, ib: v128, how: i32): void {
   // How much ink the paint stands for on white: by its darkest channel where it keeps its colour, else by its luma.
   const luma = f32x4.add(f32x4.mul(r, f32x4.splat(<f32>0.2126)), f32x4.add(f32x4.mul(g, f32x4.splat(<f32>0.7152)), f32x4.mul(b, f32x4.splat(<f32>0.0722))));
   const full = f32x4.sub(a, how & OWN ? f32x4.pmin(r, f32x4.pmin(g, b)) : luma);
   let density = held(f32x4.mul(full, f32x4.splat(gain)));
   if (steps > 0) density = f32x4.div(f32x4.floor(f32x4.add(f32x4.mul(density, f32x4.splat(<f32>steps)), f32x4.splat(<f32>0.5))), f32x4.splat(<f32>steps));
   let on = density;
-  if (!(how & MEAN)) on = how & FINE ? sharesOf(screen, density, u, v, ux, vx) : coversOf(screen, tones, density, u, v, ux, vx, pixel, least);
+  if (!(how & MEAN)) on = how & FINE ? sharesOf(screen, density, i32x4.add(i32x4.splat(u + HALF_SHARE), across), i32x4.add(i32x4.splat(v + HALF_SHARE), down)) : coversOf(screen, tones, density, u, v, ux, vx, pixel, least);
   let kr = ir, kg = ig, kb = ib;
   if (how & OWN) {
     const whole = f32x4.div(f32x4.splat(1), f32x4.pmax(full, f32x4.splat(<f32>1e-6))), bare = f32x4.sub(full, a);
@@ -108,14 +110,12 @@ let inkedA: v128 = i32x4.splat(0);
 
 /** What is inked of four pixels, by a table of shares. */
 // @ts-ignore: decorator
-@inline function sharesOf(screen: usize, density: v128, u: u32, v: u32, ux: u32, vx: u32): v128 {
-  const four = i32x4(0, 1, 2, 3), half = i32x4.splat(HALF_SHARE), mask = i32x4.splat(SHARE_ENTRIES - 1);
-  const us = i32x4.add(i32x4.splat(u), i32x4.mul(four, i32x4.splat(ux))), vs = i32x4.add(i32x4.splat(v), i32x4.mul(four, i32x4.splat(vx)));
-  const column = v128.and(i32x4.shr_u(i32x4.add(us, half), SHARE_SHIFT), mask), row = v128.and(i32x4.shr_u(i32x4.add(vs, half), SHARE_SHIFT), mask);
+@inline function sharesOf(screen: usize, density: v128, us: v128, vs: v128): v128 {
+  const column = i32x4.shr_u(us, SHARE_SHIFT), row = i32x4.shr_u(vs, SHARE_SHIFT);
   const tone = f32x4.mul(density, f32x4.splat(SHARES));
   const step = i32x4.trunc_sat_f32x4_s(f32x4.pmin(tone, f32x4.splat(SHARES - 1)));
   const rest = f32x4.sub(tone, f32x4.convert_i32x4_s(step));
-  const at = i32x4.add(i32x4.mul(i32x4.add(i32x4.shl(row, 6), column), i32x4.splat(SHARE_BYTES)), i32x4.add(step, i32x4.splat(<i32>screen)));
+  const at = i32x4.add(i32x4.shl(i32x4.add(i32x4.shl(row, SHARE_ENTRIES_LOG2), column), SHARE_BYTES_LOG2), i32x4.add(step, i32x4.splat(<i32>screen)));
   // The share of the density below in the low byte, of that above in the high one.
   let both = i32x4.splat(load<u16>(<usize>i32x4.extract_lane(at, 0)));
   both = i32x4.replace_lane(both, 1, load<u16>(<usize>i32x4.extract_lane(at, 1)));

@@ -167,8 +167,8 @@ export function screenTable(kind: ScreenKind): Float32Array {
 
 /** Places a side of a table of shares, densities of each, and the bytes that each has (as in `kernels/halftone.ts`). */
 const SHARE_ENTRIES = 64;
-const SHARES = 64;
-const SHARE_BYTES = 68;
+const SHARES = 63;
+const SHARE_BYTES = 64;
 /** Looks into a pixel, a side. */
 const LOOKS = 8;
 
@@ -184,7 +184,7 @@ function between(table: Float32Array, u: number, v: number): number {
 }
 
 /**
- * Of dots of few pixels: what a pixel is inked, 0…255, at 64 × 64 places of a period for densities 0…1 in 64 steps.
+ * Of dots of few pixels: what a pixel is inked, 0…255, at 64 × 64 places of a period for densities 0…1 in 63 steps.
  * @param pixel a pixel, in periods of the table
  * @param cos and `sin`: how the screen is turned; a pixel is a square turned the other way on it
  */

@@ -52,7 +52,8 @@ export function shiftPlane(
     const addresses = from.map((part) => store.address(part.tile));
     if (workforce.isFull) workforce.run(true);
     workforce.beginJob();
-    workforce.write(TAPE.clear, tile.address, TILE_BYTES);
+    // Four parts cover a tile; fewer leave some of it bare.
+    if (from.length < 4) workforce.write(TAPE.clear, tile.address, TILE_BYTES);
     from.forEach(({ x, y }, i) => workforce.write(TAPE.shift, tile.address, addresses[i]!, x, y));
     workforce.endJob();
     made.set(key, tile);
