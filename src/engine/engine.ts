@@ -51,8 +51,8 @@ export class Engine {
   }
 }
 
-const nameOf = ({ structure: { paper } }: Picture): string =>
-  `${paper.kind} ${paper.scale} ${paper.picture ?? ""}`;
+const nameOf = ({ structure: { paper }, grainAt }: Picture): string =>
+  `${paper.kind} ${paper.scale} ${grainAt.join(" ")} ${paper.picture ?? ""}`;
 
 /** Puts a paper as water meets it into memory when a wash is first laid on it. */
 function washPaperKeeper(heap: Heap): (picture: Picture) => WashPaperInMemory {
@@ -61,7 +61,7 @@ function washPaperKeeper(heap: Heap): (picture: Picture) => WashPaperInMemory {
     const name = nameOf(picture);
     const known = kept.get(name);
     if (known) return known;
-    const { side, bytes } = washPaper(paperMap(picture.structure.paper));
+    const { side, bytes } = washPaper(paperMap(picture.structure.paper, picture.grainAt));
     const address = heap.allocate(bytes.length);
     heap.u8.set(bytes, address);
     const made = { address, side };
@@ -77,7 +77,7 @@ function paperKeeper(heap: Heap): (picture: Picture) => PaperInMemory {
     const name = nameOf(picture);
     const known = kept.get(name);
     if (known) return known;
-    const { period, bytes, roughness } = paperMap(picture.structure.paper);
+    const { period, bytes, roughness } = paperMap(picture.structure.paper, picture.grainAt);
     const address = heap.allocate(bytes.length);
     heap.u8.set(bytes, address);
     const made = { address, period, roughness };

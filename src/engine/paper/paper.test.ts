@@ -71,3 +71,14 @@ describe("a paper at other scales", () => {
     expect(low / period ** 2).toBeCloseTo(0.25, 2);
   });
 });
+
+test("a paper begun at another place is the same paper", () => {
+  const own = paperMap({ kind: "laid", scale: 1 });
+  const begun = paperMap({ kind: "laid", scale: 1 }, [37, -20]);
+  for (const [x, y] of [
+    [0, 0],
+    [500, 900],
+    [1000, 1010],
+  ] as const)
+    expect(heightAt(begun, x, y)).toBe(heightAt(own, x + 37, y - 20 + own.period));
+});

@@ -108,8 +108,12 @@ export type PaperMap = {
   roughness: number;
 };
 
-/** Lays out a paper for the kernels. @throws Refusal where its picture cannot be read */
-export function paperMap(paper: Paper): PaperMap {
+/**
+ * Lays out a paper for the kernels.
+ * @param from the place of the paper, px, that lies at the sheet's corner: a sheet that was cut keeps its grain
+ * @throws Refusal where its picture cannot be read
+ */
+export function paperMap(paper: Paper, from: readonly [x: number, y: number] = [0, 0]): PaperMap {
   const { coarse, fine, roughness } = paperBands(paper);
   const scale = min(SCALES.most, max(SCALES.least, paper.scale));
   const period = round((FIELD_SIDE * scale) / 64) * 64;
@@ -117,7 +121,11 @@ export function paperMap(paper: Paper): PaperMap {
   const band = stride * (period + 2 * ROWS);
   const bytes = new Uint8Array(2 * band);
   for (const [i, source] of [coarse, fine].entries())
-    spread(atScale(source, period), period, bytes.subarray(i * band, (i + 1) * band));
+    spread(
+      rolled(atScale(source, period), period, from),
+      period,
+      bytes.subarray(i * band, (i + 1) * band),
+    );
   return { period, bytes, roughness };
 }
 
@@ -125,6 +133,20 @@ export function paperMap(paper: Paper): PaperMap {
 export function heightAt({ period, bytes }: PaperMap, x: number, y: number): number {
   const row = ROWS + (y % period);
   return (bytes[row * (period + 2 * COLUMNS) + COLUMNS + (x % period)] as number) / 255;
+}
+
+/** A square that repeats, begun at another place of it. */
+function rolled(square: Uint8Array, period: number, [x, y]: readonly [number, number]): Uint8Array {
+  const wrapped = (v: number): number => ((v % period) + period) % period;
+  const [left, top] = [wrapped(x), wrapped(y)];
+  if (left === 0 && top === 0) return square;
+  const out = new Uint8Array(square.length);
+  for (let row = 0; row < period; row++) {
+    const at = wrapped(row + top) * period;
+    out.set(square.subarray(at + left, at + period), row * period);
+    out.set(square.subarray(at, at + left), row * period + period - left);
+  }
+  return out;
 }
 
 /** Copies a square into the middle of its own wrapped ends. */

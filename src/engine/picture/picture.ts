@@ -172,11 +172,16 @@ export type Structure = Readonly<{
   sheet?: Sheet | undefined;
 }>;
 
+/** Farther than a sheet can be cut in many steps. */
+const grainPlace = z.int().min(-1_000_000).max(1_000_000);
+
 /** A sheet's size, px, and px an inch on paper. */
 export const sheetSchema = z.strictObject({
   width: z.int().min(1).max(MOST_SIDE),
   height: z.int().min(1).max(MOST_SIDE),
   ppi: z.number().min(1).max(9600),
+  /** Where on its paper its corner lies, px: the grain stays with the paint. */
+  grain: z.tuple([grainPlace, grainPlace]).optional(),
 });
 export type Sheet = Readonly<z.infer<typeof sheetSchema>>;
 
@@ -193,6 +198,8 @@ export const COLOUR: PlaneName = "colour";
 export const POWDER: PlaneName = "powder";
 /** Alpha says how much of the layer is held back there. */
 export const MASK: PlaneName = "mask";
+
+const UNMOVED = [0, 0] as const;
 
 /** A picture: its structure and, for each layer, its planes. */
 export class Picture {
@@ -224,6 +231,11 @@ export class Picture {
 
   get height(): number {
     return this.structure.sheet?.height ?? this.header.height;
+  }
+
+  /** The place of its paper that lies at the sheet's corner, px. */
+  get grainAt(): readonly [x: number, y: number] {
+    return this.structure.sheet?.grain ?? UNMOVED;
   }
 
   /** Px an inch on paper. */

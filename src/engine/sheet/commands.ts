@@ -94,8 +94,14 @@ export function cropSheet(applying: Applying, command: z.infer<typeof cropSchema
           ...[-sin, cos, height / 2 + sin * mx - cos * my],
           ...[0, 0, 1],
         ] as unknown as Matrix);
+  const [x, y] = picture.grainAt;
   const larger = width >= picture.width && height >= picture.height && angle === 0;
-  relay(applying, { matrix, by: 1, turn: -angle }, { width, height, ppi: picture.ppi }, "bicubic");
+  relay(
+    applying,
+    { matrix, by: 1, turn: -angle },
+    { width, height, ppi: picture.ppi, grain: [x + left, y + top] },
+    "bicubic",
+  );
   return larger ? "extend the sheet" : angle === 0 ? "crop the sheet" : "turn and crop the sheet";
 }
 
@@ -104,9 +110,15 @@ export function resizeSheet(applying: Applying, command: z.infer<typeof resizeSc
   const { picture } = applying;
   const { width } = command;
   const by = width / picture.width;
+  const [x, y] = picture.grainAt;
   const height = Math.max(1, Math.round(picture.height * by));
   const matrix: Matrix = [by, 0, 0, 0, by, 0, 0, 0, 1];
-  relay(applying, { matrix, by, turn: 0 }, { width, height, ppi: command.ppi }, command.filter);
+  relay(
+    applying,
+    { matrix, by, turn: 0 },
+    { width, height, ppi: command.ppi, grain: [Math.round(x * by), Math.round(y * by)] },
+    command.filter,
+  );
   return "resize the sheet";
 }
 
@@ -114,7 +126,8 @@ export function resizeSheet(applying: Applying, command: z.infer<typeof resizeSc
 export function setPpi(applying: Applying, command: z.infer<typeof ppiSchema>): string {
   const { picture } = applying;
   const { width, height, structure } = picture;
-  applying.setStructure({ ...structure, sheet: { width, height, ppi: command.ppi } });
+  const { grain } = structure.sheet ?? {};
+  applying.setStructure({ ...structure, sheet: { width, height, ppi: command.ppi, grain } });
   return "size on paper";
 }
 

@@ -165,6 +165,48 @@ describe("cropped", () => {
     work.release();
   });
 
+  test("the grain stays with the paint: a dry stroke after it meets the same tooth as one before", () => {
+    const shade = (y: number): CommandInput =>
+      stroke(line([40, y], [220, y], { pressure: () => 0.4 }), {
+        brush: "charcoal-vine",
+        size: 60,
+        colour: "#000000",
+      });
+    const alphasOf = (work: Work, left: number, top: number): number[] => {
+      const out: number[] = [];
+      for (let y = 85; y < 115; y++)
+        for (let x = 70; x < 190; x++) out.push(at(work, x - left, y - top)[3]!);
+      return out;
+    };
+    const likeness = (a: number[], b: number[]): number => {
+      const mean = (v: number[]): number => v.reduce((sum, one) => sum + one, 0) / v.length;
+      const [ma, mb] = [mean(a), mean(b)];
+      let [ab, aa, bb] = [0, 0, 0];
+      a.forEach((v, i) => {
+        ab += (v - ma) * (b[i]! - mb);
+        aa += (v - ma) ** 2;
+        bb += (b[i]! - mb) ** 2;
+      });
+      return ab / Math.sqrt(aa * bb);
+    };
+    const first = sheet(shade(100));
+    const before = alphasOf(first, 0, 0);
+    const cut = sheet({ do: "sheet.crop", left: 27, top: 19, width: 220, height: 160 });
+    cut.apply(
+      stroke(line([40 - 27, 81], [220 - 27, 81], { pressure: () => 0.4 }), {
+        brush: "charcoal-vine",
+        size: 60,
+        colour: "#000000",
+      }),
+    );
+    // Loose particles lie by chance; the tooth is the same.
+    expect(likeness(before, alphasOf(cut, 27, 19))).toBeGreaterThan(0.45);
+    // Elsewhere on the paper it would be another tooth.
+    const other = sheet(shade(100 - 37));
+    expect(likeness(before, alphasOf(other, 0, 37))).toBeLessThan(0.2);
+    for (const work of [first, cut, other]) work.release();
+  });
+
   test("turned, what was level lies level no more: straightened by the same angle it does", () => {
     const slope = Math.tan(0.1);
     const work = sheet(stroke(line([20, 60], [230, 60 + 210 * slope]), { size: 8 }));
