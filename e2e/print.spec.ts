@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { decode } from "fast-png";
 import { fromItsLog, line, takeBrush } from "./painter";
-import { exported, freshTable, middle, settled, tableReady } from "./table";
+import { exported, freshTable, middle, newPicture, settled, tableReady } from "./table";
 
 test("a layer is shown in halftone, changed, kept, and goes out as it is seen", async ({
   page,
@@ -92,6 +92,34 @@ test("the sheet is cropped by its frame, extended by numbers, resized; undo brin
   const { shown, painted } = await fromItsLog(page);
   expect(painted.equals(shown)).toBe(true);
   expect(decode(shown)).toMatchObject({ width: 450, height: 300 });
+});
+
+test("a signature is kept once, and signs another picture", async ({ page }) => {
+  const pen = await freshTable(page);
+  await page.getByRole("tab", { name: "Ink", exact: true }).click();
+  await page.getByRole("button", { name: "Other layers" }).click();
+  await page.getByRole("button", { name: "Lines that stay editable" }).click();
+  const { x, y } = await middle(page);
+  await takeBrush(page, "Even liner", 12, "#101018");
+  await pen.stroke(line([x - 60, y], [x + 60, y - 20]));
+  await pen.stroke(line([x - 20, y + 30], [x + 40, y - 40]));
+  await page.getByRole("button", { name: "More for layers" }).click();
+  await page.getByRole("button", { name: "Keep as signature" }).click();
+  await expect(page.getByText(/Kept as your signature/)).toBeVisible();
+  await settled(page);
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  await newPicture(page, { width: 900, height: 700, title: "Signed" });
+  await page.getByRole("button", { name: "Other layers" }).click();
+  await page.getByRole("button", { name: "Your signature" }).click();
+  await expect(page.getByRole("row", { name: /^Signature/ })).toHaveAccessibleName(/lines/);
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await settled(page);
+  const { data } = decode(await exported(page, "PNG"));
+  // Dark in the lower right corner, where it was put.
+  let dark = 0;
+  for (let py = 560; py < 700; py++)
+    for (let px = 720; px < 900; px++) if (Number(data[(py * 900 + px) * 3]) < 90) dark++;
+  expect(dark).toBeGreaterThan(60);
 });
 
 test("files for print say what they are, and what is looked at is what is written", async ({

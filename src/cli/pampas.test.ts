@@ -81,3 +81,37 @@ it.each([
   });
   await expect(stat(out)).rejects.toThrow();
 });
+
+it("renders for print: one bit, TIFF, PDF; what it cannot be is refused in words", async () => {
+  const log = join(folder, "print.jsonl");
+  const commands = [
+    { pampas: 1, width: 300, height: 200, ppi: 600, title: "Timetable" },
+    { do: "layer.add", id: "a", name: "A", above: null },
+    {
+      do: "stroke",
+      ...{ layer: "a", brush: "pen-even", size: 60, colour: "#808080", seed: 1 },
+      samples: [
+        [0, 40, 100, 0.8, 1.3, 0, 0],
+        [60, 260, 100, 0.8, 1.3, 0, 0],
+      ],
+    },
+  ];
+  await writeFile(log, commands.map((one) => JSON.stringify(one)).join("\n"));
+  const [png, tif, pdf] = ["png", "tif", "pdf"].map((kind) => join(folder, `print.${kind}`)) as [
+    string,
+    string,
+    string,
+  ];
+  await pampas("render", log, png, "--tones", "black-and-white");
+  const bits = await readFile(png);
+  expect([bits[24], bits[25]]).toEqual([1, 0]);
+  await pampas("render", log, tif, "--depth", "16", "--clear");
+  expect((await readFile(tif)).subarray(0, 2).toString()).toBe("II");
+  await pampas("render", log, pdf);
+  expect((await readFile(pdf)).subarray(0, 5).toString()).toBe("%PDF-");
+  for (const [wrong, words] of [
+    [["--tones", "sepia"], "one of colour, grey, black-and-white"],
+    [["--depth", "12"], "8 or 16"],
+  ] as const)
+    await expect(pampas("render", log, png, ...wrong)).rejects.toThrow(words);
+});

@@ -5,7 +5,8 @@ import { readWorkLog, scaleWorkLog, type WorkLog } from "../engine/command/work-
 import { limits } from "../engine/file/limits";
 import { countOra, readOpenRaster } from "../engine/file/openraster/read";
 import { readPng } from "../engine/file/png";
-import { paintLog, type RenderFormat, writePicture } from "../engine/file/render";
+import { type Tones, tones } from "../engine/file/print/tones";
+import { paintLog, type PngChoice, type RenderFormat, writePicture } from "../engine/file/render";
 import { Refusal } from "../engine/picture/refusal";
 import { otherEngine } from "../engine/revision";
 import { addHelpers } from "../node/helpers";
@@ -13,7 +14,13 @@ import { loadEngine } from "../node/load-engine";
 
 const usage = `pampas: the engine from the shell
 
-  render LOG OUT.png|OUT.ora|OUT.svg [--threads N] [--scale S]   paint a work log
+  render LOG OUT.png|.tif|.pdf|.ora|.svg                  paint a work log
+    --threads N     on so many threads (1 to 64)
+    --scale S       so many times as large, drawn anew (0.05 to 16)
+    --tones T       colour, grey or black-and-white (one bit; dots as they are screened)
+    --depth D       8 or 16 bits (png, tif)
+    --clear         without the ground (png, tif)
+    --greys         halftones as the greys that they stand for
   info FILE                                               what a log or picture holds
   check FILE                                              whether it can be read; says what is wrong`;
 
@@ -71,7 +78,24 @@ function scaleFrom(text: string): number {
   throw new Refusal(`--scale is a number from 0.05 to 16, not “${text}”`);
 }
 
-async function render(from: string, to: string, threads: number, scale: number): Promise<void> {
+function tonesFrom(text: string): Tones {
+  const found = tones.find((one) => one === text);
+  if (found) return found;
+  throw new Refusal(`--tones is one of ${tones.join(", ")}, not “${text}”`);
+}
+
+function depthFrom(text: string): 8 | 16 {
+  if (text === "8" || text === "16") return text === "8" ? 8 : 16;
+  throw new Refusal(`--depth is 8 or 16, not “${text}”`);
+}
+
+async function render(
+  from: string,
+  to: string,
+  threads: number,
+  scale: number,
+  choice: PngChoice,
+): Promise<void> {
   const format = formatOf(to);
   const read = readWorkLog(await readFile(from, "utf8"));
   const other = otherEngine(read.header.engine);
@@ -82,7 +106,7 @@ async function render(from: string, to: string, threads: number, scale: number):
   try {
     const work = await paintLog(engine, log, async () => undefined);
     // Written whole or not at all.
-    await writeFile(`${to}.part`, await writePicture(engine, work, format));
+    await writeFile(`${to}.part`, await writePicture(engine, work, format, undefined, choice));
     await rename(`${to}.part`, to);
   } finally {
     await release();
@@ -92,7 +116,14 @@ async function render(from: string, to: string, threads: number, scale: number):
 async function main(): Promise<void> {
   const { values, positionals } = parseArgs({
     allowPositionals: true,
-    options: { threads: { type: "string", default: "1" }, scale: { type: "string", default: "1" } },
+    options: {
+      threads: { type: "string", default: "1" },
+      scale: { type: "string", default: "1" },
+      tones: { type: "string", default: "colour" },
+      depth: { type: "string", default: "8" },
+      clear: { type: "boolean", default: false },
+      greys: { type: "boolean", default: false },
+    },
   });
   const [verb, first, second] = positionals;
   if (verb === "render" && first && second)
@@ -101,6 +132,12 @@ async function main(): Promise<void> {
       second,
       wholeNumber("threads", values.threads, 64),
       scaleFrom(values.scale),
+      {
+        tones: tonesFrom(values.tones),
+        depth: depthFrom(values.depth),
+        ground: !values.clear,
+        dots: !values.greys,
+      },
     );
   if ((verb === "info" || verb === "check") && first && !second) {
     const { kind, lines } = await readAny(first);

@@ -227,6 +227,8 @@ export const settingsRecord = z.object({
   samplesMade: z.boolean().catch(false),
   /** Media that a first word was said about. */
   advised: z.array(z.string().max(80)).max(64).catch([]),
+  /** Lines that pictures are signed with (`engine/lines/signature.ts`); null: none is kept. */
+  signature: z.string().max(1_000_000).nullable().catch(null),
   /** The hand as it was left; null: as a new one. */
   hand: handRecord.nullable().catch(null),
 });

@@ -225,6 +225,10 @@ export type TableApi = {
   /** The line of a layer whose ink is nearest to a place, within so many px; null where there is none. */
   lookAtLine(layer: string, x: number, y: number, within: number): Answer<LineLook | null>;
   /** Lines by their numbers; those that are gone are left out. */
+  /** The lines of a layer as a signature to be kept. */
+  signatureOf(layer: string): Answer<string>;
+  /** A kept signature as lines for this sheet. */
+  signatureOn(kept: string, colour: string): Answer<string>;
   lookAtLines(layer: string, ids: readonly number[]): Answer<LineLook[]>;
   chooseLines(layer: string, choice: LineChoice): Answer<number[]>;
   /** Gives back what looking at regions holds. */

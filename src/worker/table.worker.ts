@@ -20,6 +20,8 @@ import { type Paper } from "../engine/paper/paper";
 import { standsUp } from "../engine/oil/drying";
 import { STEPS_A_SECOND } from "../engine/time/time";
 import { MOVED_PLANES } from "../engine/time/wet-state";
+import { linesOf } from "../engine/lines/line-set";
+import { signatureOf, signatureOn } from "../engine/lines/signature";
 import { contentBox } from "../engine/transform/bounds";
 import { type Box, emptyBox, growBox } from "../engine/tiles/layout";
 import { SELECTION } from "../engine/picture/picture";
@@ -711,6 +713,9 @@ const api: TableApi = {
 
   lookAtLine: (layer, x, y, within) =>
     tried(() => lookAtLine({ engine, picture: theTable().work.picture, layer }, x, y, within)),
+  signatureOf: (layer) =>
+    tried(() => signatureOf(linesOf(engine.store, theTable().work.picture, layer).lines)),
+  signatureOn: (kept, colour) => tried(() => signatureOn(kept, theTable().work.picture, colour)),
   lookAtLines: (layer, ids) =>
     tried(() => lookAtLines({ engine, picture: theTable().work.picture, layer }, ids)),
   chooseLines: (layer, choice) =>

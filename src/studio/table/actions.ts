@@ -11,6 +11,7 @@ import { chosenActions } from "./lines/chosen";
 import { correcting, type Correcting, toggleLines, useLines } from "./lines/lines-store";
 import { kitOrder, stages, useTable } from "./table-store";
 import { openSheet } from "./sheet/sheet-store";
+import { keepSignature, signPicture } from "./sign/sign";
 import { copySelected, cutSelected, floatSelected, pasteClipping } from "./region/clipboard";
 import { selectingWays, toggleTool, useRegion } from "./region/region-store";
 import { cutFromLayer, cutFromSelection, layAll } from "./stencils/stencil-store";
@@ -72,6 +73,12 @@ export function actionsOf(session: Session): Action[] {
       act: () => set({ keepsPaint: !state.keepsPaint }),
     },
     { name: "Pick a colour", keys: `hold ${key("pick")}`, act: () => set({ tool: "pick" }) },
+    { name: "Sign the picture", act: () => signPicture(session) },
+    {
+      name: "Keep this line layer as signature",
+      act: () => keepSignature(session),
+      disabled: working?.kind !== "lines",
+    },
     { name: "Sheet: crop, extend, turn…", act: () => openSheet("cut") },
     { name: "Sheet: resize…", act: () => openSheet("resize") },
     { name: "Sheet: size on paper…", act: () => openSheet("on paper") },

@@ -1,3 +1,5 @@
+import { linesOf } from "../../engine/lines/line-set";
+import { signatureOf, signatureOn } from "../../engine/lines/signature";
 import { type CommandInput } from "../../engine/command/commands";
 import { type Work } from "../../engine/command/work";
 import { Compositor } from "../../engine/compose/compositor";
@@ -79,6 +81,10 @@ export function startEngineLink(listen: (event: TableEvent) => void): Promise<En
       Promise.resolve(
         answer(() => lookAtLine({ engine, picture: work.picture, layer }, x, y, within)),
       ),
+    signatureOf: (layer: string) =>
+      Promise.resolve(answer(() => signatureOf(linesOf(engine.store, work.picture, layer).lines))),
+    signatureOn: (kept: string, colour: string) =>
+      Promise.resolve(answer(() => signatureOn(kept, work.picture, colour))),
     lookAtLines: (layer: string, ids: readonly number[]) =>
       Promise.resolve(answer(() => lookAtLines({ engine, picture: work.picture, layer }, ids))),
     chooseLines: (layer: string, choice: LineChoice) =>

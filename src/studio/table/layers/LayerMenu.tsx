@@ -6,6 +6,7 @@ import { Dropdown } from "react-bootstrap";
 import { type Tab, tabs } from "../../../engine/picture/picture";
 import { type Layer } from "../../../worker/protocol";
 import { adjustmentNames, beginAdjusting, firstOthers, firstTones } from "../adjust/adjust-store";
+import { keepSignature, signPicture } from "../sign/sign";
 import { floatSelected } from "../region/clipboard";
 import { addHalftone } from "../halftone/halftone-store";
 import { type Session } from "../session";
@@ -51,6 +52,7 @@ export function AddLayerMenu({ session }: { session: Session }) {
           <Item act={() => addHalftone(session)}>
             {picture.selection ? "Halftone in the selection" : "Halftone to paint in"}
           </Item>
+          <Item act={() => signPicture(session)}>Your signature</Item>
           <Dropdown.Divider />
           <Item act={() => session.addLayer({ kind: "group", name: "Group" })}>Empty group</Item>
           <Item act={() => session.groupLayers()}>Group of the chosen layers</Item>
@@ -170,9 +172,12 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
       <Item act={() => session.copyMerged()}>New layer from visible</Item>
       {layer.kind === "paint" && <Item act={() => session.fixPowder()}>Spray fixative</Item>}
       {layer.kind === "lines" && (
-        <Item act={() => session.apply({ do: "line.to-paint", layer: layer.id })}>
-          Turn lines into paint
-        </Item>
+        <>
+          <Item act={() => session.apply({ do: "line.to-paint", layer: layer.id })}>
+            Turn lines into paint
+          </Item>
+          <Item act={() => keepSignature(session)}>Keep as signature</Item>
+        </>
       )}
       <Item act={() => session.flattenPicture()}>Flatten the picture</Item>
       <Dropdown.Divider />
