@@ -115,10 +115,6 @@ async function main(): Promise<void> {
   await shoot(page, "command-finder");
   await page.keyboard.press("Escape");
   await page.getByLabel("Room").selectOption("studio");
-  await page.getByRole("button", { name: "Bare table" }).click();
-  await page.keyboard.press("z");
-  await shoot(page, "table-bare");
-  await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Guides" }).click();
   await page.getByRole("button", { name: "Add: two vanishing points" }).click();
   await page.keyboard.press("Escape");
@@ -180,6 +176,20 @@ async function main(): Promise<void> {
   await page.waitForTimeout(600);
   await shoot(page, "table-colour");
   await page.keyboard.press("e");
+  await page.getByRole("tab", { name: "Finish", exact: true }).click();
+  await page
+    .getByRole("row", { name: /^Shade 1/ })
+    .first()
+    .click();
+  await page.getByRole("button", { name: "1 : 1" }).click();
+  await page.getByRole("button", { name: "Shading helps" }).click();
+  await page.getByRole("button", { name: "Halftone…" }).click();
+  const halftone = page.getByRole("region", { name: /^Halftone of/ });
+  await halftone.getByLabel("Lines an inch").fill("22");
+  await halftone.getByRole("radio", { name: "Own colours" }).click();
+  await page.waitForTimeout(1500);
+  await shoot(page, "halftone");
+  await halftone.getByRole("button", { name: "Remove" }).click();
   await page.getByRole("tab", { name: "Ink", exact: true }).click();
   await page.getByRole("row", { name: /^Ink/ }).first().click();
   await page.getByRole("button", { name: "1 : 1" }).click();

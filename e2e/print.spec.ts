@@ -16,7 +16,7 @@ test("a layer is shown in halftone, changed, kept, and goes out as it is seen", 
   await panel.getByRole("radio", { name: "Lines", exact: true }).click();
   await panel.getByLabel("Lines an inch").fill("20");
   await panel.getByRole("button", { name: "75°" }).click();
-  await expect(page.getByRole("row", { name: /^Layer 1/ })).toHaveAccessibleName(/halftone/);
+  await expect(page.getByRole("row", { name: /^Layer 1/ })).toHaveAccessibleName(/dots/);
   // Its arm turns it on the picture.
   const arm = page.getByRole("button", { name: /^Halftone: drag round/ });
   const box = (await arm.boundingBox())!;
@@ -31,7 +31,7 @@ test("a layer is shown in halftone, changed, kept, and goes out as it is seen", 
   await settled(page);
   await page.reload();
   await tableReady(page);
-  await expect(page.getByRole("row", { name: /^Layer 1/ })).toHaveAccessibleName(/halftone/);
+  await expect(page.getByRole("row", { name: /^Layer 1/ })).toHaveAccessibleName(/dots/);
   const { shown, painted } = await fromItsLog(page);
   expect(painted.equals(shown)).toBe(true);
 

@@ -61,7 +61,7 @@ it("tells what a log and a picture hold", async () => {
 it.each([
   [["check", "BAD"], /line 2: opacity/],
   [["render", "BAD", "OUT.png"], /line 2: opacity/],
-  [["render", "demo/logs/night-stop.jsonl", "OUT.gif"], /\.png, an \.ora or an \.svg/],
+  [["render", "demo/logs/night-stop.jsonl", "OUT.gif"], /\.png, \.tif, \.pdf, \.ora or \.svg/],
   [["render", "demo/logs/night-stop.jsonl", "OUT.png", "--threads", "none"], /--threads/],
   [["info", "nowhere.jsonl"], /no such file/],
   [[], /render LOG OUT/],
