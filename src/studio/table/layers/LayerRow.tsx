@@ -105,7 +105,7 @@ function aboutLayer(layer: Layer, isWet: boolean, left = 0): string {
   // First, so that it is not cut off.
   if (isWet) parts.unshift(left > 0 ? `wet ${left} s` : "wet");
   if (layer.opacity < 1) parts.push(String(Math.round(layer.opacity * 100)));
-  if (layer.halftone?.on) parts.push("dots");
+  if (layer.halftone?.on) parts.unshift("dots");
   if (layer.lines) parts.push("source");
   if (layer.locked) parts.push("locked");
   return parts.join(" · ");

@@ -240,8 +240,8 @@ function Resize({
               })
             }
           >
-            <option value="lanczos">crisp (Lanczos)</option>
-            <option value="bicubic">smooth (bicubic)</option>
+            <option value="lanczos">crisp</option>
+            <option value="bicubic">smooth</option>
           </select>
         </label>
       </div>
