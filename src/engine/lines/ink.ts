@@ -126,7 +126,7 @@ export class LineInk {
       how: "lay",
       strength: line.strength,
       colour: [r / ONE, g / ONE, b / ONE],
-      radius: ((line.size / 2) * (1 + 2.5 * tilt)) / (picture.ppi / NATURAL_PPI),
+      radius: ((line.size / 2) * (1 + 2.5 * tilt)) / (picture.mediaPpi / NATURAL_PPI),
       roughness: bench.paper(picture).roughness,
       grit: bench.grit(contact.particle),
       place: line.seed,
@@ -159,7 +159,7 @@ export class LineInk {
       tooth: {
         roughness: gathers === "contact" ? bench.paper(picture).roughness : 1,
         grain: structure.paper.scale,
-        perPixel: picture.ppi / NATURAL_PPI,
+        perPixel: picture.mediaPpi / NATURAL_PPI,
       },
     });
     const marks = new Marks(bench.store.heap, gathers === "coverage", true);

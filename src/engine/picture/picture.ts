@@ -180,6 +180,8 @@ export const sheetSchema = z.strictObject({
   width: z.int().min(1).max(MOST_SIDE),
   height: z.int().min(1).max(MOST_SIDE),
   ppi: z.number().min(1).max(9600),
+  /** Px an inch that media behave by: those that it was begun with, grown with each resizing; left out: as it was begun. */
+  media: z.number().min(0.01).max(1_000_000).optional(),
   /** Where on its paper its corner lies, px: the grain stays with the paint. */
   grain: z.tuple([grainPlace, grainPlace]).optional(),
 });
@@ -236,6 +238,11 @@ export class Picture {
   /** The place of its paper that lies at the sheet's corner, px. */
   get grainAt(): readonly [x: number, y: number] {
     return this.structure.sheet?.grain ?? UNMOVED;
+  }
+
+  /** Px an inch that media behave by: another size on paper changes nothing that is drawn. */
+  get mediaPpi(): number {
+    return this.structure.sheet?.media ?? this.header.ppi;
   }
 
   /** Px an inch on paper. */

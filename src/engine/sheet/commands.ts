@@ -99,7 +99,13 @@ export function cropSheet(applying: Applying, command: z.infer<typeof cropSchema
   relay(
     applying,
     { matrix, by: 1, turn: -angle },
-    { width, height, ppi: picture.ppi, grain: [x + left, y + top] },
+    {
+      width,
+      height,
+      ppi: picture.ppi,
+      media: picture.mediaPpi,
+      grain: [x + left, y + top],
+    },
     "bicubic",
   );
   return larger ? "extend the sheet" : angle === 0 ? "crop the sheet" : "turn and crop the sheet";
@@ -116,7 +122,13 @@ export function resizeSheet(applying: Applying, command: z.infer<typeof resizeSc
   relay(
     applying,
     { matrix, by, turn: 0 },
-    { width, height, ppi: command.ppi, grain: [Math.round(x * by), Math.round(y * by)] },
+    {
+      width,
+      height,
+      ppi: command.ppi,
+      media: picture.mediaPpi * by,
+      grain: [Math.round(x * by), Math.round(y * by)],
+    },
     command.filter,
   );
   return "resize the sheet";
@@ -125,9 +137,9 @@ export function resizeSheet(applying: Applying, command: z.infer<typeof resizeSc
 /** Says how large the sheet is on paper; no pixel changes. */
 export function setPpi(applying: Applying, command: z.infer<typeof ppiSchema>): string {
   const { picture } = applying;
-  const { width, height, structure } = picture;
-  const { grain } = structure.sheet ?? {};
-  applying.setStructure({ ...structure, sheet: { width, height, ppi: command.ppi, grain } });
+  const { width, height, structure, mediaPpi: media } = picture;
+  const sheet: Sheet = { ...structure.sheet, width, height, media, ppi: command.ppi };
+  applying.setStructure({ ...structure, sheet });
   return "size on paper";
 }
 

@@ -281,6 +281,26 @@ describe("resized", () => {
     work.release();
   });
 
+  test("and change nothing of how media behave: a pencil line drawn or corrected after it is as before", () => {
+    const shade = stroke(line([40, 100], [220, 100], { altitude: 0.6 }), {
+      brush: "pencil-2b",
+      size: 20,
+    });
+    const own = sheet(shade);
+    const other = sheet({ do: "sheet.ppi", ppi: 72 }, shade);
+    expect(worst(seen(engine, other), seen(engine, own))).toBe(0);
+    const lined = (...more: CommandInput[]): Work =>
+      sheet(
+        { do: "layer.add", id: "l", name: "L", above: "a", kind: "lines" },
+        stroke(line([40, 100], [220, 100]), { layer: "l", brush: "pencil-hb", size: 8 }),
+        ...more,
+        { do: "line.set", layer: "l", lines: [1], colour: "#205080" },
+      );
+    const [plain, onPaper] = [lined(), lined({ do: "sheet.ppi", ppi: 600 })];
+    expect(worst(seen(engine, plain), seen(engine, onPaper))).toBe(0);
+    for (const work of [own, other, plain, onPaper]) work.release();
+  });
+
   test.each([
     [{ do: "sheet.crop", left: 0, top: 0, width: 0, height: 10 }, "width"],
     [{ do: "sheet.crop", left: 0.5, top: 0, width: 10, height: 10 }, "left"],

@@ -267,7 +267,7 @@ export class Stroke implements Stroker {
     const tooth = {
       roughness: isDry ? bench.paper(picture).roughness : 1,
       grain: picture.structure.paper.scale,
-      perPixel: picture.ppi / NATURAL_PPI,
+      perPixel: picture.mediaPpi / NATURAL_PPI,
     };
     const begun = { ...start, brush, sheet: { width, height }, tooth };
     const gathers = isDry ? "contact" : painted ? "paint" : "coverage";
@@ -535,7 +535,7 @@ export class Stroke implements Stroker {
     if (!contact) throw new RangeError("only a dry tip makes contact");
     const { heap } = this.bench.store;
     this.#dry = heap.allocate(DRY_BYTES);
-    const perPixel = this.picture.ppi / NATURAL_PPI;
+    const perPixel = this.picture.mediaPpi / NATURAL_PPI;
     const tilt = Math.max(0, 1 - altitude / (Math.PI / 2));
     const [r = 0, g = 0, b = 0] = this.#colour;
     writeLaying(heap, this.#dry, {

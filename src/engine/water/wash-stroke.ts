@@ -78,7 +78,7 @@ export class WashStroke extends PathStroke {
     this.#style = style;
     this.#inside = new Inside(bench, picture, start.layer, start.frame);
     this.#chance = new Chance(start.seed ^ 0x3c91);
-    this.#perPixel = picture.ppi / NATURAL_PPI;
+    this.#perPixel = picture.mediaPpi / NATURAL_PPI;
     this.#marks = bench.store.heap.allocate(MOST_MARKS * MARK_WORDS * 4);
     const isWet = isWashWet(picture, start.layer);
     const lays = start.mode === "paint" && style.load > 0 && !style.drops?.salt;
