@@ -4,7 +4,7 @@ import { type Work } from "../command/work";
 import { readWorkLog, scaleWorkLog, writeWorkLog } from "../command/work-log";
 import { Compositor } from "../compose/compositor";
 import { seen } from "../compose/seen.testing";
-import { line, stroke, sum, testEngine, testHeader, testWork } from "../engine.testing";
+import { alphaAt, line, stroke, sum, testEngine, testHeader, testWork } from "../engine.testing";
 import { type Halftone, screenKinds, USUAL_HALFTONE } from "./halftone";
 import { ENTRIES, screenTable } from "./screen";
 import { directionOf, dotSide, isResolved } from "./write";
@@ -217,6 +217,30 @@ describe("a layer as a halftone", () => {
     expect(seen(own, work)).toEqual(dots);
     work.undo();
     expect(seen(own, work)).toEqual(grey);
+    work.release();
+  });
+
+  test("is read by fills as its greys: dots are no borders", () => {
+    const { engine: own, work } = testWork({ ppi: PPI });
+    const loop: [number, number][] = [
+      [30, 30],
+      [200, 30],
+      [200, 150],
+      [30, 150],
+    ];
+    work.apply({ do: "fill.loop", layer: "a", loop, colour: "#909090" });
+    work.apply({ do: "layer.set", id: "a", halftone: { ...USUAL_HALFTONE, lpi: 30 } });
+    work.apply({ do: "layer.add", id: "f", name: "F", above: "a" });
+    work.apply({
+      do: "fill",
+      layer: "f",
+      at: [[100, 90]],
+      borders: "all",
+      colour: "#c04020",
+    });
+    for (let y = 40; y < 140; y += 3)
+      for (let x = 40; x < 190; x += 3) expect(alphaAt(own, work, "f", x, y)).toBe(1);
+    expect(alphaAt(own, work, "f", 15, 15)).toBe(0);
     work.release();
   });
 

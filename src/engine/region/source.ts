@@ -101,6 +101,8 @@ function stackSource(
   stack.structure = { ...picture.structure, layers };
   for (const [id, planes] of picture.planes) stack.planes.set(id, planes);
   const compositor = new Compositor(stack, store, workforce, withGround);
+  // The dots of a halftone are no borders: its greys are read.
+  compositor.setScale(0);
   const shown = layers.filter(({ visible }) => visible);
   const ground: Q15Colour = withGround ? hexToQ15(picture.structure.ground) : TRANSPARENT;
   const everywhere = isEverywhere(shown);

@@ -1,10 +1,10 @@
 "use client";
 
-import { useState } from "react";
 import { MOST_PIXELS, MOST_SIDE } from "../../../engine/picture/size";
 import { fromPixels, toPixels, type Unit, units } from "../../files/lengths";
 import { Choice } from "../panel/Choice";
 import { FloatingPanel } from "../panel/FloatingPanel";
+import { NumberField } from "../panel/NumberField";
 import { WideSlide } from "../panel/WideSlide";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
@@ -31,40 +31,6 @@ const PROPORTIONS: readonly (readonly [name: string, of: number | null])[] = [
   ["16 : 9", 16 / 9],
   ["√2 : 1", Math.SQRT2],
 ];
-
-/** A number that is taken when it is finished, not while it is typed. */
-function Field({
-  label,
-  value,
-  take,
-}: {
-  label: string;
-  value: number;
-  take: (value: number) => void;
-}) {
-  const shown = String(Math.round(value * 100) / 100);
-  const [typed, setTyped] = useState<string | null>(null);
-  const done = (): void => {
-    setTyped(null);
-    const next = Number((typed ?? "").replace(",", "."));
-    if (typed?.trim() && typed !== shown && Number.isFinite(next)) take(next);
-  };
-  return (
-    <label className="field">
-      {label}
-      <input
-        className="form-control form-control-sm"
-        inputMode="decimal"
-        value={typed ?? shown}
-        onChange={(event) => setTyped(event.target.value)}
-        onBlur={done}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") done();
-        }}
-      />
-    </label>
-  );
-}
 
 function UnitSelect({ ppi }: { ppi: number }) {
   const { unit, width } = useSheet();
@@ -122,14 +88,26 @@ function Cut({
   return (
     <>
       <div className="fields">
-        <Field label="From the left" value={shown(frame.left)} take={(v) => set({ left: px(v) })} />
-        <Field label="From the top" value={shown(frame.top)} take={(v) => set({ top: px(v) })} />
-        <Field
+        <NumberField
+          className="field"
+          label="From the left"
+          value={shown(frame.left)}
+          take={(v) => set({ left: px(v) })}
+        />
+        <NumberField
+          className="field"
+          label="From the top"
+          value={shown(frame.top)}
+          take={(v) => set({ top: px(v) })}
+        />
+        <NumberField
+          className="field"
           label="Width"
           value={shown(frame.width)}
           take={(v) => set({ width: Math.max(1, px(v)) })}
         />
-        <Field
+        <NumberField
+          className="field"
           label="Height"
           value={shown(frame.height)}
           take={(v) => set({ height: Math.max(1, px(v)) })}
@@ -219,12 +197,18 @@ function Resize({
   return (
     <>
       <div className="fields">
-        <Field label="Width" value={width} take={(v) => v > 0 && useSheet.setState({ width: v })} />
+        <NumberField
+          className="field"
+          label="Width"
+          value={width}
+          take={(v) => v > 0 && useSheet.setState({ width: v })}
+        />
         <label className="field">
           Unit
           <UnitSelect ppi={ppi} />
         </label>
-        <Field
+        <NumberField
+          className="field"
           label="Pixels an inch"
           value={ppi}
           take={(v) => useSheet.setState({ ppi: Math.min(9600, Math.max(1, v)) })}
@@ -281,7 +265,8 @@ function OnPaper({
   return (
     <>
       <div className="fields">
-        <Field
+        <NumberField
+          className="field"
           label="Pixels an inch"
           value={ppi}
           take={(v) => useSheet.setState({ ppi: Math.min(9600, Math.max(1, v)) })}

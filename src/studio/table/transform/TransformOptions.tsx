@@ -3,6 +3,7 @@
 import { FlipHorizontal2, FlipVertical2, Link2, Link2Off, Square } from "lucide-react";
 import { useState } from "react";
 import { type Filter } from "../../../engine/transform/filters";
+import { NumberField } from "../panel/NumberField";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { atRest, type Free } from "../../../engine/transform/free";
@@ -19,43 +20,6 @@ const filterNames: Record<Filter, string> = {
   bicubic: "Smooth (bicubic)",
   lanczos: "Crisp (Lanczos)",
 };
-
-/** A number that is taken when it is finished, not while it is typed. */
-function NumberField({
-  label,
-  unit,
-  value,
-  take,
-}: {
-  label: string;
-  unit: string;
-  value: number;
-  take: (value: number) => void;
-}) {
-  const shown = String(Math.round(value * 100) / 100);
-  const [typed, setTyped] = useState<string | null>(null);
-  const done = (): void => {
-    setTyped(null);
-    const next = Number((typed ?? "").replace(",", "."));
-    if (typed?.trim() && typed !== shown && Number.isFinite(next)) take(next);
-  };
-  return (
-    <label className="number">
-      {label}
-      <input
-        className="form-control form-control-sm"
-        inputMode="decimal"
-        aria-label={`${label}, ${unit}`}
-        value={typed ?? shown}
-        onChange={(event) => setTyped(event.target.value)}
-        onBlur={done}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") done();
-        }}
-      />
-    </label>
-  );
-}
 
 function Numbers({ session, free }: { session: Session; free: Free }) {
   const piece = useTransform((state) => state.piece);
