@@ -12,12 +12,15 @@ export function seen(engine: Engine, { picture }: Work, compositor?: Compositor)
   own.compose(all, (key, address) => {
     const { u16 } = engine.store.heap;
     const [left, top] = [(key & 255) * 64, (key >> 8) * 64];
-    for (let y = top; y < Math.min(height, top + 64); y++)
-      for (let x = left; x < Math.min(width, left + 64); x++)
-        for (let c = 0; c < 4; c++)
-          out[(y * width + x) * 4 + c] = u16[
-            (address + pixelOffset(x & 63, y & 63, c)) >> 1
-          ] as number;
+    const right = Math.min(width, left + 64);
+    const bottom = Math.min(height, top + 64);
+    for (let y = top; y < bottom; y++)
+      for (let x = left; x < right; x++) {
+        // The channels of a pixel lie eight numbers apart.
+        const at = (address + pixelOffset(x & 63, y & 63, 0)) >> 1;
+        const to = (y * width + x) * 4;
+        for (let c = 0; c < 4; c++) out[to + c] = u16[at + c * 8] as number;
+      }
   });
   if (!compositor) own.free();
   return out;

@@ -52,9 +52,9 @@ it.each(brushes.map(({ id }) => id))("%s paints, lifts and blends as it did", as
 const folder = join(process.cwd(), "demo", "logs");
 const logs = readdirSync(folder).filter((name) => name.endsWith(".jsonl"));
 
-it.each(logs.toSorted())("%s is painted as it was, at a quarter of its size", async (name) => {
+it.each(logs.toSorted())("%s is painted as it was, at an eighth of its size", async (name) => {
   const log = readWorkLog(readFileSync(join(folder, name), "utf8"));
-  expectGolden(`sample ${name}`, await hashOf(scaleWorkLog(log, 0.25)));
+  expectGolden(`sample ${name}`, await hashOf(scaleWorkLog(log, 0.125)));
 });
 
 it("holds a hash for every brush and sample, and no others", () => {

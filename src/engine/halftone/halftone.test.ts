@@ -19,7 +19,9 @@ function inkOf(work: Work, scale = 1): Float32Array {
   compositor.setScale(scale);
   const pixels = seen(engine, work, compositor);
   compositor.free();
-  return Float32Array.from({ length: pixels.length / 4 }, (_, i) => pixels[i * 4 + 3]! / 32767);
+  const ink = new Float32Array(pixels.length / 4);
+  for (let i = 0; i < ink.length; i++) ink[i] = (pixels[i * 4 + 3] as number) / 32767;
+  return ink;
 }
 
 /** A sheet filled with one grey, as a halftone. */
@@ -31,6 +33,9 @@ function sheetOf(grey: number, halftone: Partial<Halftone>, side = SIDE): Work {
   work.apply({ do: "layer.set", id: "f", halftone: { ...USUAL_HALFTONE, ...halftone } });
   return work;
 }
+
+/** Looked up once: globals are slow to come by where tests run. */
+const { abs, min } = Math;
 
 /** Mean ink in a square turned as the screen is, `cells` dots a side, its middle at a place. */
 function meanIn(
@@ -45,12 +50,13 @@ function meanIn(
   const reach = Math.ceil(side * 0.75);
   for (let y = Math.floor(cy!) - reach; y < cy! + reach; y++)
     for (let x = Math.floor(cx!) - reach; x < cx! + reach; x++) {
-      const [dx, dy] = [x + 0.5 - cx!, y + 0.5 - cy!];
+      const dx = x + 0.5 - cx!;
+      const dy = y + 0.5 - cy!;
       // How much of the pixel lies in the square, along each of its sides.
-      const u = side / 2 + 0.5 - Math.abs(dx * cos + dy * sin);
-      const v = side / 2 + 0.5 - Math.abs(dy * cos - dx * sin);
+      const u = side / 2 + 0.5 - abs(dx * cos + dy * sin);
+      const v = side / 2 + 0.5 - abs(dy * cos - dx * sin);
       if (u <= 0 || v <= 0) continue;
-      const share = Math.min(1, u) * Math.min(1, v);
+      const share = min(1, u) * min(1, v);
       sum += share * (ink[y * SIDE + x] as number);
       count += share;
     }

@@ -172,15 +172,34 @@ const SHARE_BYTES = 64;
 /** Looks into a pixel, a side. */
 const LOOKS = 8;
 
+/** Looked up once: this goes through a quarter of a million looks. */
+const { ceil, floor, max, min, round } = Math;
+
 const placeAt = (table: Float32Array, u: number, v: number): number =>
-  table[((Math.floor(v) & (ENTRIES - 1)) * ENTRIES + (Math.floor(u) & (ENTRIES - 1))) * NUMBERS]!;
+  table[((floor(v) & (ENTRIES - 1)) * ENTRIES + (floor(u) & (ENTRIES - 1))) * NUMBERS]!;
 
 /** The threshold between the places of a table, by the slopes of the nearest one. */
 function between(table: Float32Array, u: number, v: number): number {
-  const [column, row] = [Math.round(u), Math.round(v)];
+  const column = round(u);
+  const row = round(v);
   const at = ((row & (ENTRIES - 1)) * ENTRIES + (column & (ENTRIES - 1))) * NUMBERS;
   const rise = ((u - column) * table[at + 1]! + (v - row) * table[at + 2]!) / ENTRIES;
-  return Math.min(1, Math.max(0, table[at]! + rise));
+  return min(1, max(0, table[at]! + rise));
+}
+
+/** Where the looks into a pixel lie about its middle, in places of the table: across, down, across … */
+function looksInto(pixel: number, cos: number, sin: number): Float64Array {
+  const step = (pixel * ENTRIES) / LOOKS;
+  const looks = new Float64Array(2 * LOOKS * LOOKS);
+  for (let j = 0, to = 0; j < LOOKS; j++)
+    for (let i = 0; i < LOOKS; i++) {
+      // No two looks share a row or a column, so that upright edges are met as finely as slanting ones.
+      const across = (i + (j + 0.5) / LOOKS - LOOKS / 2) * step;
+      const down = (j + (i + 0.5) / LOOKS - LOOKS / 2) * step;
+      looks[to++] = across * cos + down * sin;
+      looks[to++] = down * cos - across * sin;
+    }
+  return looks;
 }
 
 /**
@@ -192,30 +211,22 @@ export function shareTable(kind: ScreenKind, pixel: number, cos: number, sin: nu
   const table = screenTable(kind);
   const out = new Uint8Array(SHARE_ENTRIES * SHARE_ENTRIES * SHARE_BYTES);
   const counts = new Int32Array(SHARES + 1);
-  const step = (pixel * ENTRIES) / LOOKS;
+  const looks = looksInto(pixel, cos, sin);
   // Grain is as fine as its table: its slopes lead nowhere.
-  const thresholdAt = (u: number, v: number): number =>
-    kind === "grain" ? placeAt(table, u, v) : between(table, u, v);
-  for (let row = 0; row < SHARE_ENTRIES; row++)
-    for (let column = 0; column < SHARE_ENTRIES; column++) {
-      counts.fill(0);
-      const [x, y] = [(column * ENTRIES) / SHARE_ENTRIES, (row * ENTRIES) / SHARE_ENTRIES];
-      for (let j = 0; j < LOOKS; j++)
-        for (let i = 0; i < LOOKS; i++) {
-          // No two looks share a row or a column, so that upright edges are met as finely as slanting ones.
-          const across = (i + (j + 0.5) / LOOKS - LOOKS / 2) * step;
-          const down = (j + (i + 0.5) / LOOKS - LOOKS / 2) * step;
-          const u = x + across * cos + down * sin;
-          const v = y + down * cos - across * sin;
-          counts[Math.ceil(thresholdAt(u, v) * SHARES)]!++;
-        }
-      const to = (row * SHARE_ENTRIES + column) * SHARE_BYTES;
-      let inked = 0;
-      for (let i = 1; i <= SHARES; i++) {
-        inked += counts[i]!;
-        out[to + i] = Math.round((inked * 255) / (LOOKS * LOOKS));
-      }
+  const thresholdAt = kind === "grain" ? placeAt : between;
+  for (let place = 0; place < SHARE_ENTRIES * SHARE_ENTRIES; place++) {
+    counts.fill(0);
+    const x = ((place % SHARE_ENTRIES) * ENTRIES) / SHARE_ENTRIES;
+    const y = (floor(place / SHARE_ENTRIES) * ENTRIES) / SHARE_ENTRIES;
+    for (let i = 0; i < looks.length; i += 2)
+      counts[ceil(thresholdAt(table, x + looks[i]!, y + looks[i + 1]!) * SHARES)]!++;
+    const to = place * SHARE_BYTES;
+    let inked = 0;
+    for (let i = 1; i <= SHARES; i++) {
+      inked += counts[i]!;
+      out[to + i] = round((inked * 255) / (LOOKS * LOOKS));
     }
+  }
   return out;
 }
 

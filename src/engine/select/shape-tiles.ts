@@ -28,6 +28,9 @@ export function shapeTiles(
   return made;
 }
 
+/** Looked up once: globals are slow to come by in a loop over pixels. */
+const { round } = Math;
+
 function tileFrom(
   store: TileStore,
   band: readonly Float32Array[],
@@ -52,9 +55,8 @@ function tileFrom(
     const row = (tile.address >> 1) + y * 256 + 24;
     for (let x = left; x < right; x++) {
       const inTile = x - left;
-      u16[row + (inTile >> 3) * 32 + (inTile & 7)] = Math.round(
-        Math.min(1, line[x] as number) * ONE,
-      );
+      const share = line[x] as number;
+      u16[row + (inTile >> 3) * 32 + (inTile & 7)] = round(share < 1 ? share * ONE : ONE);
     }
   });
   return tile;
