@@ -7,7 +7,7 @@ export default defineConfig({
   // A slow machine is no fault of the code.
   timeout: 300_000,
   expect: { timeout: 60_000 },
-  workers: 1,
+  workers: 2,
   outputDir: "test-results/e2e",
   reporter: [["list"], ["json", { outputFile: "test-results/playwright.json" }]],
   use: {

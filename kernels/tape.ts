@@ -3,6 +3,7 @@ import { blendTile } from "./blend";
 import { blurColumn, blurRow, sharpenTile } from "./blur";
 import { contactMarks } from "./contact";
 import { bindTile, layContact } from "./dry";
+import { SIDE } from "./layout";
 import { noiseTile } from "./noise";
 import { layCoverage, layPaint, layUnder } from "./lay";
 import { halveLight, lightRegion, lightTile } from "./light";
@@ -16,6 +17,8 @@ import { halftoneTile } from "./halftone";
 import { dryRelief, lightRelief } from "./oil/relief";
 import { thinAround, thinField, thinRun } from "./oil/thinner";
 import { closeWet, restPaint, showWet, wakePaint } from "./oil/wet";
+import { rasterScene } from "./scene/raster";
+import { colourScene, flatScene, lineScene } from "./scene/shade";
 import { shiftTile } from "./shift";
 import { closePaint, encodePaint, showPaint, smearMark } from "./smear";
 import { smudgeMark, spreadCarried } from "./smudge";
@@ -98,9 +101,13 @@ import { lookAtWash, washStep } from "./water/step";
  *  63 state stats                                 what a wash holds
  *  64 state powder                                where wax holds water off
  *  65 dst src covered by                           what is dry below a wash, rubbed by a thirsty brush
- *  68 dst stride src                             a tile in black and white
- *  67 dst src dx dy                              what of a tile falls into another, moved by whole px
  *  66 dst src screen tones u v ux vx uy vy pixel least gain steps r g b how     a tile as dots, lines or grain
+ *  67 dst src dx dy                               what of a tile falls into another, moved by whole px
+ *  68 dst stride src                              a tile in black and white
+ *  69 scene list count px py side samples         what a square of a scene shows, into the region
+ *  70 dst scene px py pad samples                 a tile of the region's scene in its light
+ *  71 dst scene px py pad samples what            its depths, ids or where its surfaces face
+ *  72 dst scene px py left top side pad samples width r g b   part of a tile with its lines
  */
 const END: i32 = 0;
 const FILL: i32 = 1;
@@ -171,6 +178,10 @@ const LIFT_UNDER: i32 = 65;
 const HALFTONE: i32 = 66;
 const SHIFT: i32 = 67;
 const PACK_BITS: i32 = 68;
+const RASTER_SCENE: i32 = 69;
+const COLOUR_SCENE: i32 = 70;
+const FLAT_SCENE: i32 = 71;
+const LINE_SCENE: i32 = 72;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -178,6 +189,13 @@ const REGION_AT: usize = 1024;
 // @ts-ignore: decorator
 @inline function at(tape: usize, index: i32): i32 {
   return load<i32>(tape + (index << 2));
+}
+
+/** Bytes of a scene's samples over a square with `pad` px around it. */
+// @ts-ignore: decorator
+@inline function samplesBytes(side: i32, pad: i32, samples: i32): usize {
+  const across = (side + 2 * pad) * samples;
+  return <usize>(across * across) << 3;
 }
 
 /** Runs one tape. `scratch`: 512 bytes of this thread's own, and from 1024 on its region. Returns words read, −1 where it is not a tape. */
@@ -454,6 +472,25 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case DRY_RELIEF:
         dryRelief(at(t, 1), at(t, 2));
         t += 3 << 2;
+        break;
+      case RASTER_SCENE:
+        rasterScene(scratch + REGION_AT, at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
+        t += 8 << 2;
+        break;
+      case COLOUR_SCENE:
+        colourScene(at(t, 1), at(t, 2), scratch + REGION_AT, scratch + REGION_AT + samplesBytes(SIDE, at(t, 5), at(t, 6)), at(t, 3), at(t, 4), at(t, 5), at(t, 6));
+        t += 7 << 2;
+        break;
+      case FLAT_SCENE:
+        flatScene(at(t, 1), at(t, 2), scratch + REGION_AT, at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
+        t += 8 << 2;
+        break;
+      case LINE_SCENE:
+        lineScene(
+          at(t, 1), at(t, 2), scratch + REGION_AT, scratch + REGION_AT + samplesBytes(at(t, 7), at(t, 8), at(t, 9)), at(t, 3), at(t, 4), at(t, 5),
+          at(t, 6), at(t, 7), at(t, 8), at(t, 9), load<f32>(t + (10 << 2)), at(t, 11), at(t, 12), at(t, 13),
+        );
+        t += 14 << 2;
         break;
       case PACK_BITS:
         packBits(at(t, 1), at(t, 2), at(t, 3));

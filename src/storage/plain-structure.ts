@@ -2,7 +2,7 @@ import { type Structure } from "../engine/picture/picture";
 import { type StructureRecord } from "./records";
 
 /** A picture's structure as a record holds it. */
-export const plainStructure = (structure: Structure): StructureRecord => ({
+export const plainStructure = ({ scene, ...structure }: Structure): StructureRecord => ({
   ...structure,
   layers: [...structure.layers],
   guides: [...structure.guides],
@@ -10,4 +10,5 @@ export const plainStructure = (structure: Structure): StructureRecord => ({
   stencils: [...structure.stencils],
   wells: [...structure.wells],
   tubes: structure.tubes && [...structure.tubes],
+  ...(scene ? { scene: { ...scene, solids: [...scene.solids] } } : {}),
 });

@@ -24,6 +24,7 @@ import { paperSchema } from "../engine/paper/paper";
 import { stencilsSchema } from "../engine/stencil/stencil";
 import { studiesSchema } from "../engine/studies/studies";
 import { sunPinSchema } from "../engine/sun/sun-pin";
+import { passSchema, sceneSchema } from "../engine/scene/scene";
 import { tiltSchema, washSchema } from "../engine/water/wash-state";
 import { brushSchema, LEAST_SIZE, MOST_SIZE } from "../engine/stroke/brush";
 
@@ -94,6 +95,7 @@ const layerRecord = layerProperties
     tone: layerToneSchema.nullable().default(null),
     wash: washSchema.optional(),
     halftone: halftoneSchema.nullable().optional(),
+    pass: passSchema.optional(),
   })
   .strict();
 export const structureRecord = z.strictObject({
@@ -110,6 +112,7 @@ export const structureRecord = z.strictObject({
   tubes: tubesAtHandSchema.default(null),
   tilt: tiltSchema.optional(),
   sheet: sheetSchema.optional(),
+  scene: sceneSchema.optional(),
   kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });
 

@@ -5,6 +5,7 @@ import { cleanSlabCommand } from "../slab/clean";
 import { lineCommands } from "../lines/commands";
 import { washCommands } from "../water/wash-set";
 import { timeCommand } from "../time/time";
+import { sceneCommands } from "../scene/commands";
 import { sheetCommands } from "../sheet/commands";
 import { squeezeCommand } from "../slab/squeeze";
 import { firstFault, Refusal } from "../picture/refusal";
@@ -46,6 +47,7 @@ const definitions = [
   ...washCommands,
   ...lineCommands,
   ...sheetCommands,
+  ...sceneCommands,
   squeezeCommand,
   cleanSlabCommand,
   ...shadingCommands,

@@ -1,3 +1,5 @@
+import { newScene, passKinds } from "../scene/scene";
+import { solid } from "../scene/scene.testing";
 import { USUAL_HALFTONE } from "../halftone/halftone";
 import { line, stroke } from "../engine.testing";
 import { toBase64 } from "../file/base64";
@@ -95,10 +97,60 @@ const straightLine = (from: Point, to: Point): Line => ({
   closed: false,
 });
 
+/** Two solids, the second of them in front, and the camera turned a little. */
+const blockedOut: readonly CommandInput[] = [
+  {
+    do: "scene.put",
+    solids: [
+      solid({ id: "shed", size: [3, 2, 2] }),
+      solid({ id: "tank", kind: "ball", at: [1, 0, 2], bend: 0, colour: "#507090" }),
+    ],
+  },
+];
+const allPasses = passKinds.map((pass) => ({ pass, layer: `scene ${pass}` }));
+
 type Name = Command["do"];
 
 /** Samples of one command: lists, because some need a step or two of others first. The last one is meant. */
 export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
+  "scene.put": [
+    [
+      ...blockedOut,
+      { do: "scene.put", solids: [solid({ id: "shed", kind: "wedge", flip: true })] },
+    ],
+  ],
+  "scene.set": [
+    [
+      ...blockedOut,
+      {
+        do: "scene.set",
+        camera: {
+          ...{ at: [3, 2, 6], to: [0, 1, 0], lens: 28, roll: 0.1 },
+          frame: { x: 128, y: 96, width: 256 },
+        },
+        light: { ...newScene(256, 192).light, height: 0.4 },
+        ground: null,
+      },
+    ],
+  ],
+  "scene.remove": [[...blockedOut, { do: "scene.remove", ids: ["shed"] }]],
+  "scene.clear": [[...blockedOut, { do: "scene.clear" }]],
+  "scene.paint": [
+    [...blockedOut, { do: "scene.paint", passes: allPasses, above: "b" }],
+    [
+      ...blockedOut,
+      { do: "scene.paint", passes: allPasses.slice(0, 1), above: "b", group: "g" },
+      { do: "scene.remove", ids: ["tank"] },
+      { do: "scene.paint", passes: allPasses.slice(0, 1), above: null },
+    ],
+    [
+      ...blockedOut,
+      { do: "scene.paint", passes: allPasses.slice(0, 2), above: "b" },
+      stroke(line([20, 40], [230, 150]), { layer: "scene colour", size: 30 }),
+      { do: "sheet.crop", left: 11, top: 7, width: 200, height: 150 },
+      { do: "scene.paint", passes: allPasses.slice(1, 2), above: null },
+    ],
+  ],
   "line.pull": [
     [
       ...lined,

@@ -200,7 +200,7 @@ export function copyLayer(applying: Applying, command: z.infer<typeof copySchema
     throw new Refusal(`a picture has at most ${MOST_LAYERS} layers`);
   const made = layers
     .filter(({ id }) => names.has(id))
-    .map((layer): Layer => ({
+    .map(({ pass: _pass, ...layer }): Layer => ({
       ...layer,
       id: names.get(layer.id) as string,
       name: layer.id === command.id ? command.name : layer.name,

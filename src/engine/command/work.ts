@@ -4,6 +4,7 @@ import { Refusal } from "../picture/refusal";
 import { checkedSamples, type Sample } from "../stroke/sample";
 import { type Carried } from "../oil/carried";
 import { letDry } from "../oil/drying";
+import { forgetPass } from "../scene/forget-pass";
 import { forgetWash } from "../water/forget-wash";
 import { beginStroke } from "../stroke/begin";
 import { type Bench } from "../stroke/stroke";
@@ -344,6 +345,7 @@ export class Work {
       },
       swap: (layer, key, after, name = COLOUR) => {
         const keeps = name === COLOUR ? keepsWet : "all";
+        if (keeps !== "all") forgetPass(picture, layer);
         if (keeps === null || keeps === "wash") letDry(bench, picture, layer, exchange);
         if (keeps === null || keeps === "oil") forgetWash(picture, layer, exchange);
         exchange(layer, key, after, name);

@@ -7,6 +7,7 @@ import { type Wells } from "../colour/wells";
 import { paintSchema } from "../gradient/gradient";
 import { type Guide } from "../guides/guide";
 import { halftoneSchema } from "../halftone/halftone";
+import { type Pass, type Scene } from "../scene/scene";
 import { type Stencil } from "../stencil/stencil";
 import { type Brush } from "../stroke/brush";
 import { type Studies } from "../studies/studies";
@@ -100,6 +101,8 @@ export type Layer = Readonly<z.infer<typeof layerProperties>> &
     group: string | null;
     /** Of its washes: the paints in them, and how they dry; left out where it has none. */
     wash?: Wash | undefined;
+    /** Which picture of the scene it holds, until a hand changes it. */
+    pass?: Pass | undefined;
   }>;
 
 export const newLayer = (id: string, name: string): Layer => ({
@@ -170,6 +173,8 @@ export type Structure = Readonly<{
   tilt?: Tilt | undefined;
   /** The sheet since it was cut or resized; left out: as the header has it. */
   sheet?: Sheet | undefined;
+  /** Solids that a place is blocked out with; left out: there are none. */
+  scene?: Scene | undefined;
 }>;
 
 /** Farther than a sheet can be cut in many steps. */

@@ -60,8 +60,11 @@ function relay(applying: Applying, map: SheetMap, sheet: Sheet, filter: Filter):
     if (kind === "lines") moveLines(applying, id, warp);
     for (const [name, plane] of picture.planesOf(id)) {
       if (plane.size === 0 || (kind === "lines" && name !== "mask")) continue;
-      if (isShift) shiftPlane(applying, id, name, dx, dy);
-      else warpPlane(applying, id, name, { warp, filter });
+      // What is wet has dried, and a scene's layers stay its own.
+      applying.keepingWet("all", () => {
+        if (isShift) shiftPlane(applying, id, name, dx, dy);
+        else warpPlane(applying, id, name, { warp, filter });
+      });
     }
   });
   if (before.stencils.length > 0) layStencilsAnew(applying, next.stencils);

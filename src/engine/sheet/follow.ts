@@ -4,6 +4,8 @@ import { type Paint } from "../gradient/gradient";
 import { type Guide, type Place } from "../guides/guide";
 import { MOST_CONTOUR, type Layer, type Structure } from "../picture/picture";
 import { scaledPaper } from "../paper/paper";
+import { wrapped } from "../sun/sun-pin";
+import { type Scene } from "../scene/scene";
 import { Refusal } from "../picture/refusal";
 import { type Stencil } from "../stencil/stencil";
 import { type Studies } from "../studies/studies";
@@ -95,6 +97,17 @@ const stencil = (map: SheetMap, own: Stencil): Stencil => {
   };
 };
 
+/** The camera's frame goes along: what it sees stays where it is on the paint. */
+function scene(map: SheetMap, own: Scene): Scene {
+  const { frame, roll } = own.camera;
+  const camera = {
+    ...own.camera,
+    roll: wrapped(roll + map.turn),
+    frame: { ...place(map, frame), width: frame.width * map.by },
+  };
+  return { ...own, camera };
+}
+
 /** @throws Refusal where a frame would not lie on the sheet any more */
 function studies(map: SheetMap, own: Studies, width: number, height: number): Studies {
   const frames = own.frames.map((frame) => {
@@ -125,6 +138,7 @@ export function followed(
     sun: sun && { ...sun, at: place(map, sun.at) },
     studies: structure.studies && studies(map, structure.studies, width, height),
     stencils: structure.stencils.map((own) => stencil(map, own)),
+    ...(structure.scene ? { scene: scene(map, structure.scene) } : {}),
     paper: map.by === 1 ? structure.paper : scaledPaper(structure.paper, map.by),
   };
 }

@@ -139,6 +139,14 @@ export const TAPE = {
   shift: 67,
   /** dst stride src */
   packBits: 68,
+  /** scene list count px py side samples */
+  rasterScene: 69,
+  /** dst scene px py pad samples */
+  colourScene: 70,
+  /** dst scene px py pad samples what */
+  flatScene: 71,
+  /** dst scene px py left top side pad samples width r g b */
+  lineScene: 72,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */
@@ -154,6 +162,9 @@ export const JOIN = { and: 0, or: 1, andNot: 2, either: 3 } as const;
 /** Bytes of the region that a thread has for resampling: 192 × 192 px. */
 export const REGION_SIDE = 192;
 export const REGION_BYTES = REGION_SIDE * REGION_SIDE * 8;
+
+/** Bytes of the samples that a thread has for scenes: 204 × 204, each with a mark. */
+export const SAMPLES_BYTES = 368 * 1024;
 
 /** A number as a tape holds it: the bits of an f32. */
 export const realWord = (v: number): number =>

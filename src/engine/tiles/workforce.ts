@@ -1,6 +1,6 @@
 import { type Heap } from "./heap";
 import { type Kernels } from "./kernels";
-import { REGION_BYTES } from "./tape";
+import { REGION_BYTES, SAMPLES_BYTES } from "./tape";
 
 /**
  * Runs tapes (see `kernels/tape.ts`), one a tile, on this thread and on helpers that share
@@ -14,7 +14,7 @@ import { REGION_BYTES } from "./tape";
  */
 const CONTROL = { round: 0, next: 1, tapes: 2, count: 3, done: 4, stop: 5 };
 const CONTROL_BYTES = 64;
-const SCRATCH_BYTES = 1024 + REGION_BYTES;
+const SCRATCH_BYTES = 1024 + Math.max(REGION_BYTES, SAMPLES_BYTES);
 const ADMITTED_AT = 512;
 const MOST_JOBS = 4096;
 const TAPE_WORDS = 1 << 20;

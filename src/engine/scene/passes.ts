@@ -1,0 +1,206 @@
+import { hexToQ15 } from "../colour/srgb";
+import { type Heap } from "../tiles/heap";
+import { TILE_SIDE, tileKey } from "../tiles/layout";
+import { realWord, TAPE } from "../tiles/tape";
+import { type Tile, type TileStore } from "../tiles/tile-store";
+import { type Workforce } from "../tiles/workforce";
+import { lightTables } from "../transform/light";
+import { type PassKind, type Scene } from "./scene";
+import { type Stage, stageOf } from "./stage";
+
+/** Samples a side of each pixel: its middle is one of them. */
+const SAMPLES = 3;
+/** Widest line, px, and what lies around a part of a tile for it. */
+export const MOST_LINE = 24;
+/** Lines are painted in parts of a tile, so that a wide one's surroundings have room too. */
+const SMALL_PART = 32;
+const SMALL_PAD = 2;
+/** How far a round edge may lie off, px. */
+const ERROR = 0.12;
+/** What a flat tile holds: see `kernels/scene/shade.ts`. */
+const FLAT = { depth: 0, id: 1, normal: 2 } as const;
+
+export type PaintOptions = {
+  width: number;
+  height: number;
+  passes: readonly PassKind[];
+  /** Outlines, px; folds are narrower. */
+  lineWidth: number;
+  ink: string;
+  /** Says how far the work has come; throws where it is to stop. */
+  tell(share: number): void;
+};
+
+/** Numbers of the triangles that may be seen in each square of the sheet. */
+type Bins = { across: number; starts: Int32Array; list: Int32Array };
+
+/** @param pad px around a square that are looked at too */
+function binsOf(boxes: Int32Array, side: number, pad: number, width: number, height: number): Bins {
+  const across = Math.ceil(width / side);
+  const down = Math.ceil(height / side);
+  const starts = new Int32Array(across * down + 1);
+  const each = (visit: (square: number, triangle: number) => void): void => {
+    for (let i = 0; i < boxes.length; i += 4) {
+      if (boxes[i]! >= boxes[i + 2]!) continue;
+      const left = Math.max(0, Math.floor((boxes[i]! - pad) / side));
+      const top = Math.max(0, Math.floor((boxes[i + 1]! - pad) / side));
+      const right = Math.min(across, Math.ceil((boxes[i + 2]! + pad) / side));
+      const bottom = Math.min(down, Math.ceil((boxes[i + 3]! + pad) / side));
+      for (let row = top; row < bottom; row++)
+        for (let column = left; column < right; column++) visit(row * across + column, i >> 2);
+    }
+  };
+  each((square) => starts[square + 1]!++);
+  for (let i = 1; i < starts.length; i++) starts[i]! += starts[i - 1]!;
+  const list = new Int32Array(starts.at(-1) as number);
+  const next = starts.slice();
+  each((square, triangle) => (list[next[square]!++] = triangle));
+  return { across, starts, list };
+}
+
+/** A list of numbers in the kernels' memory, of a size that comes up again. */
+function listIn(heap: Heap, list: Int32Array): { address: number; bytes: number } {
+  const bytes = 2 ** Math.ceil(Math.log2(Math.max(64, list.byteLength)));
+  const address = heap.allocate(bytes);
+  heap.i32.set(list, address >> 2);
+  return { address, bytes };
+}
+
+/**
+ * Paints the pictures of a scene, a tile at a time on all threads. Tiles that show nothing are left out. Whoever calls
+ * it takes over the tiles.
+ */
+export function paintScene(
+  store: TileStore,
+  workforce: Workforce,
+  scene: Scene,
+  options: PaintOptions,
+): Map<PassKind, Map<number, Tile>> {
+  const { width, height } = options;
+  const made = new Map(options.passes.map((pass) => [pass, new Map<number, Tile>()] as const));
+  const pad = MOST_LINE;
+  const view = { left: -pad, top: -pad, right: width + pad, bottom: height + pad };
+  const shadows = options.passes.includes("colour") && scene.light.shadows;
+  const stage = stageOf(store.heap, scene, { error: ERROR, shadows, view });
+  try {
+    const surfaces = options.passes.filter((pass) => pass !== "line");
+    const share = options.passes.includes("line") && surfaces.length > 0 ? 0.6 : 1;
+    if (surfaces.length > 0)
+      paintSurfaces(store, workforce, stage, made, {
+        ...options,
+        tell: (s) => options.tell(s * share),
+      });
+    if (options.passes.includes("line")) paintLines(store, workforce, stage, made, options);
+  } catch (error) {
+    for (const tiles of made.values()) for (const tile of tiles.values()) store.release(tile);
+    throw error;
+  } finally {
+    stage.release();
+  }
+  for (const [, tiles] of made)
+    for (const [key, tile] of tiles) {
+      store.settle(tile);
+      if (!store.isEmpty(tile)) continue;
+      store.release(tile);
+      tiles.delete(key);
+    }
+  return made;
+}
+
+type Made = Map<PassKind, Map<number, Tile>>;
+
+/** Calls for each row of tiles, running what was written after it. */
+function byRows(
+  workforce: Workforce,
+  { width, height, tell }: PaintOptions,
+  write: (column: number, row: number) => void,
+): void {
+  const [across, down] = [Math.ceil(width / TILE_SIDE), Math.ceil(height / TILE_SIDE)];
+  for (let row = 0; row < down; row++) {
+    tell(row / down);
+    for (let column = 0; column < across; column++) write(column, row);
+    workforce.run(true);
+  }
+}
+
+function paintSurfaces(
+  store: TileStore,
+  workforce: Workforce,
+  stage: Stage,
+  made: Made,
+  options: PaintOptions,
+): void {
+  const bins = binsOf(stage.boxes, TILE_SIDE, 1, options.width, options.height);
+  const { address, bytes } = listIn(store.heap, bins.list);
+  const { toSrgb } = lightTables(store.heap);
+  try {
+    byRows(workforce, options, (column, row) => {
+      const square = row * bins.across + column;
+      const count = bins.starts[square + 1]! - bins.starts[square]!;
+      if (count === 0 && !stage.hasGround) return;
+      const [px, py] = [column * TILE_SIDE, row * TILE_SIDE];
+      const list = address + bins.starts[square]! * 4;
+      workforce.beginJob();
+      const side = TILE_SIDE + 2;
+      workforce.write(TAPE.rasterScene, stage.address, list, count, px - 1, py - 1, side, SAMPLES);
+      for (const [pass, tiles] of made) {
+        if (pass === "line") continue;
+        const tile = store.create();
+        tiles.set(tileKey(column, row), tile);
+        const { address: to } = tile;
+        if (pass === "colour") {
+          workforce.write(TAPE.colourScene, to, stage.address, px, py, 1, SAMPLES);
+          workforce.write(TAPE.light, to, to, toSrgb);
+        } else workforce.write(TAPE.flatScene, to, stage.address, px, py, 1, SAMPLES, FLAT[pass]);
+      }
+      workforce.endJob();
+    });
+  } finally {
+    store.heap.free(address, bytes);
+  }
+}
+
+function paintLines(
+  store: TileStore,
+  workforce: Workforce,
+  stage: Stage,
+  made: Made,
+  options: PaintOptions,
+): void {
+  const lineWidth = Math.min(MOST_LINE, Math.max(0.5, options.lineWidth));
+  const pad = Math.ceil(lineWidth / 2) + 1;
+  const side = pad <= SMALL_PAD ? TILE_SIDE : SMALL_PART;
+  const bins = binsOf(stage.boxes, side, pad, options.width, options.height);
+  const { address, bytes } = listIn(store.heap, bins.list);
+  const tiles = made.get("line") as Map<number, Tile>;
+  const width = realWord(lineWidth);
+  const [r, g, b] = hexToQ15(options.ink);
+  const parts = TILE_SIDE / side;
+  const across = side + 2 * pad;
+  try {
+    byRows(workforce, options, (column, row) => {
+      const tile = store.create();
+      store.kernels.fillTile(tile.address, 0, 0, 0, 0);
+      tiles.set(tileKey(column, row), tile);
+      const [px, py] = [column * TILE_SIDE, row * TILE_SIDE];
+      workforce.beginJob();
+      for (let part = 0; part < parts * parts; part++) {
+        const [left, top] = [(part % parts) * side, Math.floor(part / parts) * side];
+        if (px + left >= options.width || py + top >= options.height) continue;
+        const square = (row * parts + top / side) * bins.across + column * parts + left / side;
+        const count = bins.starts[square + 1]! - bins.starts[square]!;
+        if (count === 0 && !stage.hasGround) continue;
+        const [x, y] = [px + left - pad, py + top - pad];
+        const list = address + bins.starts[square]! * 4;
+        workforce.write(TAPE.rasterScene, stage.address, list, count, x, y, across, SAMPLES);
+        workforce.write(
+          ...[TAPE.lineScene, tile.address, stage.address, px, py, left, top],
+          ...[side, pad, SAMPLES, width, r, g, b],
+        );
+      }
+      workforce.endJob();
+    });
+  } finally {
+    store.heap.free(address, bytes);
+  }
+}
