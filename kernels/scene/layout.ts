@@ -38,6 +38,7 @@ export const CASTER_BYTES: i32 = 40;
 
 export const IS_CONVEX: i32 = 1;
 export const TWO_SIDED: i32 = 2;
+export const IS_CHOSEN: i32 = 4;
 
 /** What a sample shows that shows no triangle. */
 export const NOTHING: i32 = -1;

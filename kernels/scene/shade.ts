@@ -1,6 +1,6 @@
 import { BLOCK_BYTES, ONE, ROW_BYTES, SIDE } from "../layout";
 import {
-  BACK, FARTHEST, FILL, FACING, GROUND_COLOUR, HAS_SHADOWS, IS_CONVEX, NEAREST, NOTHING, num, ON_GROUND, ownerAt,
+  BACK, FARTHEST, FILL, FACING, GROUND_COLOUR, HAS_SHADOWS, IS_CHOSEN, IS_CONVEX, NEAREST, NOTHING, num, ON_GROUND, ownerAt,
   RAY, RAY_X, RAY_Y, RIGHT, SUN, SUN_WAY, triangleAt, TWO_SIDED, UP,
 } from "./layout";
 import { isShaded } from "./shadow";
@@ -175,8 +175,12 @@ export function colourScene(dst: usize, scene: usize, region: usize, room: usize
 /** What a flat tile of a scene holds. */
 const DEPTH: i32 = 0;
 const IDS: i32 = 1;
+const CHOSEN: i32 = 3;
 
-/** A tile of depths (near black, far white), of ids, or of where surfaces face, by the middle sample of each pixel. */
+/**
+ * A tile of depths (near black, far white), of ids, or of where surfaces face, by the middle sample of each pixel; or
+ * of how much of each pixel shows chosen solids.
+ */
 export function flatScene(dst: usize, scene: usize, region: usize, px: i32, py: i32, pad: i32, samples: i32, what: i32): void {
   const across = (SIDE + 2 * pad) * samples, half = samples >> 1;
   const nearest = num(scene, NEAREST), per = 1.0 / (num(scene, FARTHEST) - nearest);
@@ -184,7 +188,8 @@ export function flatScene(dst: usize, scene: usize, region: usize, px: i32, py: 
     for (let x = 0; x < SIDE; x++) {
       const at = region + (<usize>(((y + pad) * samples + half) * across + (x + pad) * samples + half) << 3);
       const index = load<i32>(at, 4);
-      if (index == NOTHING) put(dst, x, y, 0, 0, 0, 0);
+      if (what == CHOSEN) put(dst, x, y, 0, 0, 0, chosenIn(scene, at - (<usize>(half * across + half) << 3), across, samples));
+      else if (index == NOTHING) put(dst, x, y, 0, 0, 0, 0);
       else if (what == DEPTH) {
         const v = toOne((1.0 / <f64>load<f32>(at) - nearest) * per);
         put(dst, x, y, v, v, v, ONE);
@@ -202,6 +207,17 @@ export function flatScene(dst: usize, scene: usize, region: usize, px: i32, py: 
         put(dst, x, y, toOne(0.5 + 0.5 * r), toOne(0.5 + 0.5 * u), toOne(0.5 + 0.5 * b), ONE);
       }
     }
+}
+
+/** How much of a pixel shows chosen solids, Q15. */
+function chosenIn(scene: usize, corner: usize, across: i32, samples: i32): i32 {
+  let count = 0;
+  for (let j = 0; j < samples; j++)
+    for (let i = 0; i < samples; i++) {
+      const index = load<i32>(corner + (<usize>(j * across + i) << 3), 4);
+      if (index >= 0 && load<i32>(ownerAt(scene, index), 16) & IS_CHOSEN) count++;
+    }
+  return (count * ONE) / (samples * samples);
 }
 
 /** Two faces of one solid that meet at more than this many (cosine) make a line. */

@@ -39,6 +39,7 @@ export function pictureState({
     kit: brushesOnlyIn(picture).map(({ id: brush }) => brush),
     guides: structure.guides,
     sun: structure.sun,
+    scene: structure.scene ?? null,
     studies: structure.studies,
     selection: structure.selection,
     kept: structure.kept,

@@ -16,6 +16,8 @@ import { type Stencil } from "../engine/stencil/stencil";
 import { type Carried } from "../engine/oil/carried";
 import { type Care, type Dip } from "./brushes-in-hand";
 import { type Studies } from "../engine/studies/studies";
+import { type Scene } from "../engine/scene/scene";
+import { type Onto } from "../engine/scene/camera";
 import { type SunPin } from "../engine/sun/sun-pin";
 import { type Study } from "./study";
 import { type Brush } from "../engine/stroke/brush";
@@ -53,6 +55,8 @@ export type PictureState = {
   kit: string[];
   guides: readonly Guide[];
   sun: SunPin | null;
+  /** Solids that a place is blocked out with; null: there are none. */
+  scene: Scene | null;
   /** The frames of a sheet of studies; null where it is none. */
   studies: Studies | null;
   /** Whether there is a selection. */
@@ -261,6 +265,11 @@ export type TableApi = {
   /** A tip's picture from what a layer holds in a box. */
   tipFromPicture(layer: string, box: Box, making: TipMaking): Answer<TipPicture>;
   tipFromFile(bytes: Uint8Array, making: TipMaking): Promise<Answer<TipPicture>>;
+  /** A scene as it would be seen on so many pixels, RGBA; `fine`: with its shadows and soft edges. */
+  lookAtScene(
+    scene: Scene,
+    choice: { onto: Onto; width: number; height: number; fine: boolean },
+  ): Answer<Uint8ClampedArray<ArrayBuffer>>;
   /** The least box around all that is painted and seen, px; null where nothing is. */
   paintBox(): Box | null;
   /** The least box around what is selected; null where nothing is. */

@@ -22,6 +22,7 @@ import { STEPS_A_SECOND } from "../engine/time/time";
 import { MOVED_PLANES } from "../engine/time/wet-state";
 import { linesOf } from "../engine/lines/line-set";
 import { signatureOf, signatureOn } from "../engine/lines/signature";
+import { previewOf } from "../engine/scene/preview";
 import { contentBox } from "../engine/transform/bounds";
 import { type Box, emptyBox, growBox } from "../engine/tiles/layout";
 import { SELECTION } from "../engine/picture/picture";
@@ -916,6 +917,10 @@ const api: TableApi = {
   tipFromFile: (bytes, making) =>
     answer(async () => tipFrom(readPng((await readFile("flat", bytes)).png), making)),
 
+  lookAtScene: (scene, choice) => {
+    const looked = tried(() => previewOf(engine.store, engine.workforce, scene, choice));
+    return looked.ok ? Comlink.transfer(looked, [looked.value.buffer]) : looked;
+  },
   paintBox: () => {
     const { picture } = theTable().work;
     const box = emptyBox();

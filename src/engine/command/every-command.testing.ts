@@ -612,6 +612,7 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
   "stencil.remove": [[{ do: "stencil.remove", id: "st" }]],
   select: [
     [{ do: "select", shape: { kind: "ellipse", box } }],
+    [...blockedOut, { do: "select", shape: { kind: "solids", ids: ["tank"] } }],
     [{ do: "select", shape: { kind: "region", layer: "a", at: [100, 90], borders: "lines" } }],
     [{ do: "select", shape: { kind: "kept", id: "k" } }],
   ],

@@ -23,6 +23,8 @@ import { ONE, TILE_BYTES, tileKey } from "../tiles/layout";
 import { JOIN, TAPE, THROUGH } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { boxSchema } from "../transform/warp";
+import { paintScene } from "../scene/passes";
+import { MOST_SOLIDS, solidId } from "../scene/solid";
 import { type Applying } from "./command";
 import { finderFor, readingSchema, withRegions, withSource } from "./fill";
 import { transformPlanes } from "./transform";
@@ -63,6 +65,8 @@ const shapeSchema = z.discriminatedUnion("kind", [
     by: z.enum(shapeWays).default("shape"),
   }),
   z.strictObject({ kind: z.literal("kept"), id: layerId }),
+  /** Where solids of the scene are seen. */
+  z.strictObject({ kind: z.literal("solids"), ids: z.array(solidId).min(1).max(MOST_SOLIDS) }),
 ]);
 
 export const selectSchema = z.strictObject({
@@ -168,6 +172,8 @@ function tilesOf(applying: Applying, regions: Regions, shape: z.infer<typeof sha
       const plane = picture.plane(keptPlanes(shape.id));
       return new Map([...plane].map(([key, tile]) => [key, store.retain(tile)]));
     }
+    case "solids":
+      return solidTiles(applying, new Set(shape.ids));
     default:
       return new Map();
   }
@@ -188,6 +194,17 @@ function polygonOf(shape: z.infer<typeof shapeSchema>, { width, height }: Pictur
     [right, bottom],
     [left, bottom],
   ];
+}
+
+function solidTiles({ picture, bench, tell }: Applying, chosen: ReadonlySet<string>): Mask {
+  const { width, height, structure } = picture;
+  if (!structure.scene) throw new Refusal("the picture has no scene");
+  const made = paintScene(bench.store, bench.workforce, structure.scene, {
+    ...{ width, height, chosen, lineWidth: 1, ink: "#000000" },
+    passes: ["chosen"],
+    tell: (share) => tell("Looking for the solids", share),
+  });
+  return made.get("chosen") ?? new Map();
 }
 
 type Like = Extract<z.infer<typeof shapeSchema>, { kind: "region" | "colour" }>;

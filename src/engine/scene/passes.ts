@@ -1,10 +1,10 @@
 import { hexToQ15 } from "../colour/srgb";
-import { type Heap } from "../tiles/heap";
 import { TILE_SIDE, tileKey } from "../tiles/layout";
 import { realWord, TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";
 import { lightTables } from "../transform/light";
+import { binsOf, listIn } from "./bins";
 import { type PassKind, type Scene } from "./scene";
 import { type Stage, stageOf } from "./stage";
 
@@ -18,53 +18,23 @@ const SMALL_PAD = 2;
 /** How far a round edge may lie off, px. */
 const ERROR = 0.12;
 /** What a flat tile holds: see `kernels/scene/shade.ts`. */
-const FLAT = { depth: 0, id: 1, normal: 2 } as const;
+const FLAT = { depth: 0, id: 1, normal: 2, chosen: 3 } as const;
+
+/** What can be painted of a scene: its pictures, or a mask of chosen solids. */
+export type Painting = PassKind | "chosen";
 
 export type PaintOptions = {
   width: number;
   height: number;
-  passes: readonly PassKind[];
+  passes: readonly Painting[];
+  /** Ids of the solids of the mask. */
+  chosen?: ReadonlySet<string>;
   /** Outlines, px; folds are narrower. */
   lineWidth: number;
   ink: string;
   /** Says how far the work has come; throws where it is to stop. */
   tell(share: number): void;
 };
-
-/** Numbers of the triangles that may be seen in each square of the sheet. */
-type Bins = { across: number; starts: Int32Array; list: Int32Array };
-
-/** @param pad px around a square that are looked at too */
-function binsOf(boxes: Int32Array, side: number, pad: number, width: number, height: number): Bins {
-  const across = Math.ceil(width / side);
-  const down = Math.ceil(height / side);
-  const starts = new Int32Array(across * down + 1);
-  const each = (visit: (square: number, triangle: number) => void): void => {
-    for (let i = 0; i < boxes.length; i += 4) {
-      if (boxes[i]! >= boxes[i + 2]!) continue;
-      const left = Math.max(0, Math.floor((boxes[i]! - pad) / side));
-      const top = Math.max(0, Math.floor((boxes[i + 1]! - pad) / side));
-      const right = Math.min(across, Math.ceil((boxes[i + 2]! + pad) / side));
-      const bottom = Math.min(down, Math.ceil((boxes[i + 3]! + pad) / side));
-      for (let row = top; row < bottom; row++)
-        for (let column = left; column < right; column++) visit(row * across + column, i >> 2);
-    }
-  };
-  each((square) => starts[square + 1]!++);
-  for (let i = 1; i < starts.length; i++) starts[i]! += starts[i - 1]!;
-  const list = new Int32Array(starts.at(-1) as number);
-  const next = starts.slice();
-  each((square, triangle) => (list[next[square]!++] = triangle));
-  return { across, starts, list };
-}
-
-/** A list of numbers in the kernels' memory, of a size that comes up again. */
-function listIn(heap: Heap, list: Int32Array): { address: number; bytes: number } {
-  const bytes = 2 ** Math.ceil(Math.log2(Math.max(64, list.byteLength)));
-  const address = heap.allocate(bytes);
-  heap.i32.set(list, address >> 2);
-  return { address, bytes };
-}
 
 /**
  * Paints the pictures of a scene, a tile at a time on all threads. Tiles that show nothing are left out. Whoever calls
@@ -75,13 +45,14 @@ export function paintScene(
   workforce: Workforce,
   scene: Scene,
   options: PaintOptions,
-): Map<PassKind, Map<number, Tile>> {
+): Map<Painting, Map<number, Tile>> {
   const { width, height } = options;
   const made = new Map(options.passes.map((pass) => [pass, new Map<number, Tile>()] as const));
   const pad = MOST_LINE;
   const view = { left: -pad, top: -pad, right: width + pad, bottom: height + pad };
   const shadows = options.passes.includes("colour") && scene.light.shadows;
-  const stage = stageOf(store.heap, scene, { error: ERROR, shadows, view });
+  const { chosen } = options;
+  const stage = stageOf(store.heap, scene, { error: ERROR, shadows, view, chosen });
   try {
     const surfaces = options.passes.filter((pass) => pass !== "line");
     const share = options.passes.includes("line") && surfaces.length > 0 ? 0.6 : 1;
@@ -97,6 +68,7 @@ export function paintScene(
   } finally {
     stage.release();
   }
+  options.tell(1);
   for (const [, tiles] of made)
     for (const [key, tile] of tiles) {
       store.settle(tile);
@@ -107,7 +79,7 @@ export function paintScene(
   return made;
 }
 
-type Made = Map<PassKind, Map<number, Tile>>;
+type Made = Map<Painting, Map<number, Tile>>;
 
 /** Calls for each row of tiles, running what was written after it. */
 function byRows(

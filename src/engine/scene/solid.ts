@@ -112,3 +112,6 @@ export function faultOf({ kind, path, mesh, name }: Solid): string | null {
 /** Whether it has no hollow that it could throw its own shadow into. */
 export const isConvex = ({ kind, bend, twist }: Solid): boolean =>
   kind !== "tube" && kind !== "mesh" && bend === 0 && twist === 0;
+
+/** Whether its faces are seen from both sides. */
+export const isOpen = ({ kind }: Solid): boolean => kind === "plane" || kind === "mesh";

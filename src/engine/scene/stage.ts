@@ -5,7 +5,7 @@ import { type Box } from "../tiles/layout";
 import { NEAR, type Onto, type Projection, projectionOf } from "./camera";
 import { idColour } from "./ids";
 import { type Scene, type SceneLight } from "./scene";
-import { isConvex } from "./solid";
+import { isConvex, isOpen } from "./solid";
 import { treeOf } from "./tree";
 import { cosine, sine, type Vector } from "./vector";
 import { type World, worldOf } from "./world";
@@ -23,6 +23,7 @@ const SHADOW_ERROR = 3;
 const POINTERS_AT = 328;
 const IS_CONVEX = 1;
 const TWO_SIDED = 2;
+const IS_CHOSEN = 4;
 
 /** A scene in the kernels' memory. Call `release` when it is painted. */
 export type Stage = {
@@ -41,6 +42,8 @@ export type StageOptions = {
   shadows: boolean;
   /** Where it is shown, px: what lies outside is left out. */
   view: Box;
+  /** Solids that are asked for. */
+  chosen?: ReadonlySet<string> | undefined;
   /** From the sheet to the pixels that it is painted on. */
   onto?: Onto;
 };
@@ -85,7 +88,7 @@ export function stageOf(heap: Heap, scene: Scene, options: StageOptions): Stage 
     const casts = options.shadows && world.owners.length > 0;
     // A shadow's edge may lie farther off.
     const casting = casts ? worldOf(scene.solids, projection, options.error * SHADOW_ERROR) : world;
-    const owners = layOwners(heap, allocate, casting);
+    const owners = layOwners(heap, allocate, casting, options.chosen);
     const [nodes, casters] = casts ? layTree(heap, allocate, casting) : [0, 0];
     layScene(heap, address, scene, projection, depths, options.shadows);
     heap.i32.set([triangles, facing, owners, nodes, casters], (address + POINTERS_AT) >> 2);
@@ -129,7 +132,7 @@ function layTriangles(
   const numbers = new Float64Array(heap.memory.buffer, triangles, (count * TRIANGLE_BYTES) / 8);
   const integers = new Int32Array(heap.memory.buffer, triangles, count * words);
   const boxes = new Int32Array(count * 4);
-  const twoSided = solids.map(({ kind }) => kind === "plane" || kind === "mesh");
+  const twoSided = solids.map(isOpen);
   const box = new Int32Array(4);
   let nearest = Infinity;
   let farthest = -Infinity;
@@ -203,14 +206,22 @@ function boxOf(
   return box[0] < box[2]! && box[1] < box[3]!;
 }
 
-function layOwners(heap: Heap, allocate: Allocate, { solids, off }: World): number {
+function layOwners(
+  heap: Heap,
+  allocate: Allocate,
+  { solids, off }: World,
+  chosen?: ReadonlySet<string>,
+): number {
   const owners = allocate(solids.length * OWNER_BYTES);
   const { f32, i32 } = heap;
   solids.forEach((solid, i) => {
     const at = (owners + i * OWNER_BYTES) >> 2;
     f32.set([...linear(solid.colour), off[i]!], at);
-    const sides = solid.kind === "plane" || solid.kind === "mesh" ? TWO_SIDED : 0;
-    i32.set([(isConvex(solid) && !solid.row ? IS_CONVEX : 0) | sides, ...idColour(i)], at + 4);
+    const flags =
+      (isConvex(solid) && !solid.row ? IS_CONVEX : 0) |
+      (isOpen(solid) ? TWO_SIDED : 0) |
+      (chosen?.has(solid.id) ? IS_CHOSEN : 0);
+    i32.set([flags, ...idColour(i)], at + 4);
   });
   return owners;
 }

@@ -30,6 +30,9 @@ import { FramesOverlay } from "./studies/FramesOverlay";
 import { SheetOverlay } from "./sheet/SheetOverlay";
 import { SheetPanel } from "./sheet/SheetPanel";
 import { useSheet } from "./sheet/sheet-store";
+import { SceneOverlay } from "./scene/SceneOverlay";
+import { ScenePanel } from "./scene/ScenePanel";
+import { useScene } from "./scene/scene-store";
 import { SunOverlay } from "./sun/SunOverlay";
 import { amountsNow, useTable } from "./table-store";
 import { TransformOverlay } from "./transform/TransformOverlay";
@@ -110,6 +113,7 @@ export function PictureView({ session }: { session: Session }) {
 
   // Pins would lie over the frame's handles.
   const isCutting = useSheet((state) => state.way === "cut");
+  const inScene = useScene((state) => state.open);
   return (
     <main
       ref={element as React.RefObject<HTMLDivElement>}
@@ -132,6 +136,7 @@ export function PictureView({ session }: { session: Session }) {
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#fff" strokeWidth="2.6" />
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#111" strokeWidth="1.1" />
       </svg>
+      <SceneOverlay session={session} />
       <FramesOverlay session={session} />
       <GuidesOverlay session={session} />
       <SunOverlay session={session} />
@@ -141,11 +146,12 @@ export function PictureView({ session }: { session: Session }) {
       <StencilsOverlay session={session} />
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />
-      {!bare && !isCutting && <Pinboard session={session} />}
+      {!bare && !isCutting && !inScene && <Pinboard session={session} />}
       <CritOverlay session={session} />
       <GradientHandles session={session} />
       <SheetOverlay session={session} />
       <SheetPanel session={session} />
+      <ScenePanel session={session} />
       <HalftoneHandles session={session} />
       <HalftonePanel session={session} />
       <AdjustPanel session={session} />

@@ -10,6 +10,7 @@ import { type KeyAction, keyName } from "./keys/key-map";
 import { chosenActions } from "./lines/chosen";
 import { correcting, type Correcting, toggleLines, useLines } from "./lines/lines-store";
 import { kitOrder, stages, useTable } from "./table-store";
+import { openScene } from "./scene/scene-store";
 import { openSheet } from "./sheet/sheet-store";
 import { keepSignature, signPicture } from "./sign/sign";
 import { copySelected, cutSelected, floatSelected, pasteClipping } from "./region/clipboard";
@@ -270,6 +271,7 @@ export function actionsOf(session: Session): Action[] {
       name: picture?.sun ? "Take the sun pin away" : "Set a sun pin",
       act: () => session.toggleSun(),
     },
+    { name: "Scene: block a place out in solids", act: openScene },
     { name: "Values", keys: key("values"), act: () => session.toggleValues() },
     ...[2, 3, 4, 5, 6, 7].map((steps) => ({
       name: `Values in ${steps} steps`,

@@ -5,6 +5,7 @@ import { Dropdown } from "react-bootstrap";
 import { type Guide, MOST_GUIDES } from "../../../engine/guides/guide";
 import { tell } from "../../notices/notices";
 import { keyName } from "../keys/key-map";
+import { openScene } from "../scene/scene-store";
 import { type Session } from "../session";
 import { useParts, useTable } from "../table-store";
 import { type GuideKind, newGuide } from "./lines";
@@ -98,6 +99,10 @@ export function GuidesMenu({ session }: { session: Session }) {
             Add: {name.toLowerCase()}
           </Dropdown.Item>
         ))}
+        <Dropdown.Divider />
+        <Dropdown.Item as="button" type="button" onClick={openScene}>
+          Block a scene out in solids
+        </Dropdown.Item>
       </Dropdown.Menu>
     </Dropdown>
   );
