@@ -225,13 +225,23 @@ const CREASE: f64 = 0.85;
 /** A step in depth of this share makes one too. */
 const JUMP: f64 = 0.04;
 
+/** 1/depth of a triangle's plane. */
+// @ts-ignore: decorator
+@inline function nearAt(scene: usize, index: i32, x: f64, y: f64): f64 {
+  const t = triangleAt(scene, index);
+  const a = load<f64>(t) + load<f64>(t, 24) + load<f64>(t, 48);
+  const b = load<f64>(t, 8) + load<f64>(t, 32) + load<f64>(t, 56);
+  return (a * x + b * y + (load<f64>(t, 16) + load<f64>(t, 40) + load<f64>(t, 64))) * load<f64>(t, 72);
+}
+
 /** 0: no line between two samples of different triangles, 1: one within a solid, 2: an outline. */
 function lineBetween(scene: usize, one: usize, other: usize, x: f64, y: f64, dx: f64, dy: f64): i32 {
   const a = load<i32>(one, 4), b = load<i32>(other, 4);
   if (a < 0 || b < 0) return 2;
   if (load<i32>(triangleAt(scene, a), 80) != load<i32>(triangleAt(scene, b), 80)) return 2;
-  const near = <f64>load<f32>(one), far = <f64>load<f32>(other);
-  if (abs(near - far) > JUMP * max(near, far)) return 2;
+  // Whether the one's surface, gone on with, misses the other's.
+  const goesOn = nearAt(scene, a, x + dx, y + dy), is = <f64>load<f32>(other);
+  if (abs(goesOn - is) > JUMP * is) return 2;
   face(scene, a, x, y);
   const ax = nx, ay = ny, az = nz;
   face(scene, b, x + dx, y + dy);

@@ -228,7 +228,7 @@ function below(mesh: Mesh, n: Vector, d: number, onto?: Vector[]): Mesh {
   const out: Mesh = { corners: [...mesh.corners], normals: [...mesh.normals], faces: [] };
   const over = mesh.corners.map((at) => dot(n, at) - d);
   const made = new Map<string, number>();
-  const between = (a: number, b: number): number => {
+  const crossing = (a: number, b: number): number => {
     // Worked out from the lower number on, so that both triangles of an edge get the same place.
     const [i, j] = a < b ? [a, b] : [b, a];
     const name = `${i} ${j}`;
@@ -248,7 +248,8 @@ function below(mesh: Mesh, n: Vector, d: number, onto?: Vector[]): Mesh {
     for (let k = 0; k < 3; k++) {
       const [a, b] = [face[k] as number, face[(k + 1) % 3] as number];
       if (over[a]! <= 0) ring.push(a);
-      if (over[a]! < 0 !== over[b]! < 0 && over[a] !== 0 && over[b] !== 0) ring.push(between(a, b));
+      if (over[a]! < 0 !== over[b]! < 0 && over[a] !== 0 && over[b] !== 0)
+        ring.push(crossing(a, b));
       else if (over[a] === 0) onto?.push(mesh.corners[a] as Vector);
     }
     for (let k = 2; k < ring.length; k++)
@@ -290,19 +291,44 @@ function cut(mesh: Mesh, { cut: how, kind }: Solid): Mesh {
   return left;
 }
 
-/** Cut into slices of the height, so that it can be bent: every edge is cut at the same heights from both its sides. */
-function sliced(mesh: Mesh, slices: number): Mesh {
+/** What is used of a mesh, added to another. */
+function addUsed(out: Mesh, { corners, normals, faces }: Mesh): void {
+  const known = new Map<number, number>();
+  const own = (i: number): number => {
+    const there = known.get(i);
+    if (there !== undefined) return there;
+    const made = addCorner(out, corners[i] as Vector, normals[i] as Vector);
+    known.set(i, made);
+    return made;
+  };
+  for (const [a, b, c] of faces) out.faces.push([own(a), own(b), own(c)]);
+}
+
+/** Cut by level planes across an axis, so that it can be shaped: every edge is cut at the same places from both sides. */
+function sliced(mesh: Mesh, axis: 0 | 1 | 2, places: readonly number[]): Mesh {
+  const way: Vector = [axis === 0 ? 1 : 0, axis === 1 ? 1 : 0, axis === 2 ? 1 : 0];
   let rest = mesh;
   const out = empty();
-  for (let i = 1; i <= slices; i++) {
-    const at = i / slices;
-    const slice = i === slices ? rest : below(rest, [0, 1, 0], at);
-    const first = out.corners.length;
-    slice.corners.forEach((corner, k) => addCorner(out, corner, slice.normals[k] as Vector));
-    for (const [a, b, c] of slice.faces) out.faces.push([first + a, first + b, first + c]);
-    if (i < slices) rest = below(rest, [0, -1, 0], -at);
+  for (const at of places) {
+    addUsed(out, below(rest, way, at));
+    const above = below(rest, times(way, -1), -at);
+    rest = empty();
+    addUsed(rest, above);
   }
+  addUsed(out, rest);
   return out;
+}
+
+const between = (from: number, to: number, parts: number): number[] =>
+  Array.from({ length: parts - 1 }, (_, i) => from + ((to - from) * (i + 1)) / parts);
+
+/** Cut finely enough to be bent or twisted. */
+function pliable(mesh: Mesh, { twist }: Solid, around: number): Mesh {
+  const high = sliced(mesh, 1, between(0, 1, Math.max(8, around / 4)));
+  if (twist === 0) return high;
+  // A twisted face is hollow across, too.
+  const across = between(-0.5, 0.5, 4);
+  return sliced(sliced(high, 0, across), 2, across);
 }
 
 /** Where a place of the unit shape comes to lie, sized, tapered, twisted and bent. */
@@ -347,9 +373,7 @@ export function meshOf(solid: Solid, around: number): Mesh {
   if (kind === "tube")
     return flipped(solid, tube(solid.path ?? [], size[0], taper, Math.max(8, around / 2)));
   const plain = cut(unitMesh(solid, around), solid);
-  const bends = bend !== 0 || twist !== 0;
-  // A ball swells between its rows even where it only tapers.
-  const mesh = bends ? sliced(plain, Math.max(8, around / 4)) : plain;
+  const mesh = bend !== 0 || twist !== 0 ? pliable(plain, solid, around) : plain;
   return flipped(solid, {
     corners: mesh.corners.map((at) => shaped(solid, at)),
     normals: mesh.normals.map((facing, i) => facingAfter(solid, mesh.corners[i] as Vector, facing)),

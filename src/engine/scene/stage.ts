@@ -33,6 +33,9 @@ export type Stage = {
   /** Where each triangle lies that is seen, px: left, top, right, bottom. */
   readonly boxes: Int32Array;
   readonly hasGround: boolean;
+  /** Depths of the nearest and the farthest corner in view, m. */
+  readonly nearest: number;
+  readonly farthest: number;
   release(): void;
 };
 
@@ -92,7 +95,9 @@ export function stageOf(heap: Heap, scene: Scene, options: StageOptions): Stage 
     const [nodes, casters] = casts ? layTree(heap, allocate, casting) : [0, 0];
     layScene(heap, address, scene, projection, depths, options.shadows);
     heap.i32.set([triangles, facing, owners, nodes, casters], (address + POINTERS_AT) >> 2);
-    return { address, projection, world, boxes, hasGround: scene.ground !== null, release };
+    const hasGround = scene.ground !== null;
+    const [nearest, farthest] = depths;
+    return { address, projection, world, boxes, hasGround, nearest, farthest, release };
   } catch (error) {
     release();
     throw error;

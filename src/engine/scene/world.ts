@@ -116,7 +116,7 @@ export function worldOf(solids: readonly Solid[], projection: Projection, error:
     const stands = standsOf(solid);
     const nearest = Math.min(...stands.map(({ at }) => length(minus(at, projection.eye)) - reach));
     const radius = roundOf(solid);
-    const px = (radius * length(projection.x)) / Math.max(nearest, reach * 0.2);
+    const px = radius / length(projection.rayX) / Math.max(nearest, reach * 0.2);
     const around = aroundFor(px, error);
     const shape = shapeOf(solid, around);
     return stands.map((stand) => ({ owner, stand, shape, around, radius }));
