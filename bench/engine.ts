@@ -19,6 +19,7 @@ import { loadEngine } from "../src/node/load-engine";
 import { brushRows, largeBrushRows } from "./brushes";
 import { lineRows } from "./lines";
 import { printRows } from "./print";
+import { sceneRows } from "./scene";
 import { fileRows } from "./files";
 import { regionRows } from "./regions";
 import { transformRow } from "./transform";
@@ -488,6 +489,7 @@ export async function engineRows(): Promise<Row[]> {
     ...brushRows(engine),
     ...lineRows(engine),
     ...(await printRows(engine)),
+    ...(await sceneRows(await loadEngine())),
     ...(await largeBrushRows(await loadEngine())),
     ...(await fileRows(await loadEngine())),
     await transformRow(await loadEngine()),

@@ -45,6 +45,13 @@ function face(scene: usize, index: i32, x: f64, y: f64): void {
   return nx * num(scene, SUN_WAY) + ny * num(scene, SUN_WAY + 1) + nz * num(scene, SUN_WAY + 2);
 }
 
+/** The same, none where the surface faces away. */
+// @ts-ignore: decorator
+@inline function litBy(scene: usize): f64 {
+  const sun = towardSun(scene);
+  return sun > 0 ? sun : 0;
+}
+
 /** Whether the sun reaches a surface that faces it. */
 function isLit(scene: usize, index: i32, near: f64, x: f64, y: f64, stack: usize): bool {
   const w = 1.0 / near;
@@ -94,7 +101,7 @@ function isLit(scene: usize, index: i32, near: f64, x: f64, y: f64, stack: usize
 
 // @ts-ignore: decorator
 @inline function toOne(v: f64): i32 {
-  return <i32>(min<f64>(1, max<f64>(0, v)) * <f64>ONE + 0.5);
+  return v <= 0 ? 0 : v >= 1 ? ONE : <i32>(v * <f64>ONE + 0.5);
 }
 
 /** Whether two samples show the same surface without a fold between them. */
@@ -108,39 +115,78 @@ const UNLIT: u8 = 0;
 const LIT: u8 = 1;
 const AWAY: u8 = 2;
 
-/**
- * A tile of the scene in its light, linear Q15, from a region of `samples` a side of each pixel with `pad` px around the
- * tile. A pixel whose samples show one surface, and whose neighbours are in the light as it is, takes its middle
- * sample; of any other each sample is lit for itself.
- * @param room bytes for a pixel each of the region, then for 64 numbers
- */
-export function colourScene(dst: usize, scene: usize, region: usize, room: usize, px: i32, py: i32, pad: i32, samples: i32): void {
-  const side = SIDE + 2 * pad, across = side * samples, half = samples >> 1;
-  const stack = room + <usize>((side * side + 63) & ~63);
+/** Finds which pixels' middles the sun reaches, a byte each. */
+function lightMiddles(scene: usize, region: usize, room: usize, px: i32, py: i32, side: i32, samples: i32, stack: usize): void {
+  const across = side * samples, half = samples >> 1;
   const shadows = num(scene, HAS_SHADOWS) != 0;
-  const step = 1.0 / <f64>samples;
-  // Which pixels' middles the sun reaches.
+  const middle = (<f64>half + 0.5) / <f64>samples;
   for (let y = 0; y < side; y++)
     for (let x = 0; x < side; x++) {
       const at = region + (<usize>((y * samples + half) * across + x * samples + half) << 3);
       const index = load<i32>(at, 4);
       let lit = AWAY;
       if (index != NOTHING) {
-        const sx = <f64>(px + x - pad) + (<f64>half + 0.5) * step, sy = <f64>(py + y - pad) + (<f64>half + 0.5) * step;
+        const sx = <f64>(px + x) + middle, sy = <f64>(py + y) + middle;
         face(scene, index, sx, sy);
         if (towardSun(scene) > 0) lit = !shadows || isLit(scene, index, <f64>load<f32>(at), sx, sy, stack) ? LIT : UNLIT;
       }
       store<u8>(room + <usize>(y * side + x), lit);
     }
+}
+
+/**
+ * Whether the sun reaches a sample that faces it: as it reaches the middles around of pixels that show the same, where
+ * these agree.
+ * @param seen byte of the pixel; `middle`: its middle sample
+ */
+function isSampleLit(scene: usize, index: i32, at: usize, seen: usize, middle: usize, side: i32, across: i32, samples: i32, x: f64, y: f64, stack: usize): bool {
+  let lit = 0, unlit = 0;
+  for (let v = -1; v <= 1; v++)
+    for (let u = -1; u <= 1; u++) {
+      const there = load<i32>(middle + <usize>((v * across + u) * samples << 3), 4);
+      if (!isSame(scene, there, index)) continue;
+      const is = load<u8>(seen + <usize>(v * side + u));
+      if (is == LIT) lit++;
+      else if (is == UNLIT) unlit++;
+    }
+  if (lit > 0 && unlit == 0) return true;
+  if (unlit > 0 && lit == 0) return false;
+  return isLit(scene, index, <f64>load<f32>(at), x, y, stack);
+}
+
+/**
+ * A tile of the scene in its light, linear Q15, from a region of `samples` a side of each pixel with `pad` px around the
+ * tile. A pixel whose samples show one surface, and whose neighbours are in the light as it is, takes its middle
+ * sample; of any other each sample is lit for itself.
+ * @param pad at least one where shadows fall or there are several samples
+ * @param room bytes for a pixel each of the region, then for 64 numbers
+ */
+export function colourScene(dst: usize, scene: usize, region: usize, room: usize, px: i32, py: i32, pad: i32, samples: i32): void {
+  const side = SIDE + 2 * pad, across = side * samples, half = samples >> 1;
+  const stack = room + <usize>((side * side + 63) & ~63);
+  const step = 1.0 / <f64>samples, centre = (<f64>half + 0.5) * step;
+  const share = 1.0 / <f64>(samples * samples);
+  if (pad > 0) lightMiddles(scene, region, room, px - pad, py - pad, side, samples, stack);
   for (let y = 0; y < SIDE; y++)
     for (let x = 0; x < SIDE; x++) {
-      const seen = room + <usize>((y + pad) * side + x + pad);
-      const lit = load<u8>(seen);
       const corner = region + (<usize>((y + pad) * samples * across + (x + pad) * samples) << 3);
-      const middle = load<i32>(corner + (<usize>(half * across + half) << 3), 4);
-      let even = pad == 0 || (load<u8>(seen - 1) == lit && load<u8>(seen + 1) == lit && load<u8>(seen - <usize>side) == lit && load<u8>(seen + <usize>side) == lit);
-      for (let j = 0; even && j < samples; j++)
-        for (let i = 0; even && i < samples; i++) even = isSame(scene, load<i32>(corner + (<usize>(j * across + i) << 3), 4), middle);
+      const middleAt = corner + (<usize>(half * across + half) << 3);
+      const middle = load<i32>(middleAt, 4);
+      const seen = room + <usize>((y + pad) * side + x + pad);
+      let lit = LIT;
+      let even = true;
+      if (pad > 0) {
+        lit = load<u8>(seen);
+        even = load<u8>(seen - 1) == lit && load<u8>(seen + 1) == lit && load<u8>(seen - <usize>side) == lit && load<u8>(seen + <usize>side) == lit;
+        for (let j = 0; even && j < samples; j++)
+          for (let i = 0; i < samples; i++) {
+            const index = load<i32>(corner + (<usize>(j * across + i) << 3), 4);
+            if (index != middle && !isSame(scene, index, middle)) {
+              even = false;
+              break;
+            }
+          }
+      }
       red = 0;
       green = 0;
       blue = 0;
@@ -149,8 +195,8 @@ export function colourScene(dst: usize, scene: usize, region: usize, room: usize
           put(dst, x, y, 0, 0, 0, 0);
           continue;
         }
-        face(scene, middle, <f64>(px + x) + (<f64>half + 0.5) * step, <f64>(py + y) + (<f64>half + 0.5) * step);
-        addLight(scene, middle, lit == LIT ? max<f64>(0, towardSun(scene)) : 0);
+        face(scene, middle, <f64>(px + x) + centre, <f64>(py + y) + centre);
+        addLight(scene, middle, lit == LIT ? litBy(scene) : 0);
         put(dst, x, y, toOne(red), toOne(green), toOne(blue), ONE);
         continue;
       }
@@ -164,9 +210,9 @@ export function colourScene(dst: usize, scene: usize, region: usize, room: usize
           const sx = <f64>(px + x) + (<f64>i + 0.5) * step, sy = <f64>(py + y) + (<f64>j + 0.5) * step;
           face(scene, index, sx, sy);
           const sun = towardSun(scene);
-          addLight(scene, index, sun > 0 && (!shadows || isLit(scene, index, <f64>load<f32>(at), sx, sy, stack)) ? sun : 0);
+          const reaches = sun > 0 && isSampleLit(scene, index, at, seen, middleAt, side, across, samples, sx, sy, stack);
+          addLight(scene, index, reaches ? sun : 0);
         }
-      const share = 1.0 / <f64>(samples * samples);
       const a = toOne(<f64>shown * share);
       put(dst, x, y, min(a, toOne(red * share)), min(a, toOne(green * share)), min(a, toOne(blue * share)), a);
     }

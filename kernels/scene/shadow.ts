@@ -9,17 +9,20 @@ import { CASTERS, CASTER_BYTES, NODES } from "./layout";
 export function isShaded(scene: usize, x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, except: i32, stack: usize): bool {
   const nodes = <usize>load<u32>(scene + <usize>NODES), casters = <usize>load<u32>(scene + <usize>CASTERS);
   if (nodes == 0) return false;
-  const ix = <f32>1 / dx, iy = <f32>1 / dy, iz = <f32>1 / dz;
+  const from = f32x4(x, y, z, 0), per = f32x4.div(f32x4.splat(1), f32x4(dx, dy, dz, 1));
   let depth = 1;
   store<i32>(stack, 0);
   while (depth > 0) {
     depth--;
     const node = nodes + (<usize>load<i32>(stack + (<usize>depth << 2)) << 5);
-    const ax = (load<f32>(node) - x) * ix, bx = (load<f32>(node, 16) - x) * ix;
-    const ay = (load<f32>(node, 4) - y) * iy, by = (load<f32>(node, 20) - y) * iy;
-    const az = (load<f32>(node, 8) - z) * iz, bz = (load<f32>(node, 24) - z) * iz;
-    const enter = max(max(min(ax, bx), min(ay, by)), min(az, bz));
-    const leave = min(min(max(ax, bx), max(ay, by)), max(az, bz));
+    // The fourth lane holds a whole number, which as an f32 would be one of those that processors are slow with.
+    const three = i32x4(-1, -1, -1, 0);
+    const a = f32x4.mul(f32x4.sub(v128.and(v128.load(node), three), from), per), b = f32x4.mul(f32x4.sub(v128.and(v128.load(node, 16), three), from), per);
+    const near = f32x4.pmin(a, b), far = f32x4.pmax(a, b);
+    const enters = v128.shuffle<f32>(near, near, 1, 2, 0, 2), leaves = v128.shuffle<f32>(far, far, 1, 2, 0, 2);
+    const latest = f32x4.pmax(near, enters), soonest = f32x4.pmin(far, leaves);
+    const enter = f32x4.extract_lane(f32x4.pmax(latest, v128.shuffle<f32>(latest, latest, 1, 0, 2, 3)), 0);
+    const leave = f32x4.extract_lane(f32x4.pmin(soonest, v128.shuffle<f32>(soonest, soonest, 1, 0, 2, 3)), 0);
     // Not a number where the way lies in a box's side: looked into, to be safe.
     if (leave < 0 || enter > leave) continue;
     const first = load<i32>(node, 12), count = load<i32>(node, 28);

@@ -54,14 +54,17 @@ export function paintScene(
   const { chosen } = options;
   const stage = stageOf(store.heap, scene, { error: ERROR, shadows, view, chosen });
   try {
-    const surfaces = options.passes.filter((pass) => pass !== "line");
-    const share = options.passes.includes("line") && surfaces.length > 0 ? 0.6 : 1;
-    if (surfaces.length > 0)
-      paintSurfaces(store, workforce, stage, made, {
+    const lines = lineParts(options);
+    const together = lines !== null && lines.side === TILE_SIDE;
+    const apart = lines !== null && !together;
+    const surfaces = options.passes.some((pass) => pass !== "line") || together;
+    const share = surfaces && apart ? 0.6 : 1;
+    if (surfaces)
+      paintTiles(store, workforce, stage, made, together ? lines : null, {
         ...options,
-        tell: (s) => options.tell(s * share),
+        tell: (done) => options.tell(done * share),
       });
-    if (options.passes.includes("line")) paintLines(store, workforce, stage, made, options);
+    if (apart) paintLines(store, workforce, stage, made, lines, options);
   } catch (error) {
     for (const tiles of made.values()) for (const tile of tiles.values()) store.release(tile);
     throw error;
@@ -95,14 +98,36 @@ function byRows(
   }
 }
 
-function paintSurfaces(
+/** How lines are painted: in parts of a tile, each with so many px around it. */
+type LineParts = { side: number; pad: number; width: number; ink: readonly number[] };
+
+function lineParts({ passes, lineWidth, ink }: PaintOptions): LineParts | null {
+  if (!passes.includes("line")) return null;
+  const width = Math.min(MOST_LINE, Math.max(0.5, lineWidth));
+  const pad = Math.ceil(width / 2) + 1;
+  const side = pad <= SMALL_PAD ? TILE_SIDE : SMALL_PART;
+  return { side, pad, width: realWord(width), ink: hexToQ15(ink).slice(0, 3) };
+}
+
+/** A tile that is clear, in its place among those that are made. */
+function clearTile(store: TileStore, tiles: Map<number, Tile>, key: number): Tile {
+  const tile = store.create();
+  store.kernels.fillTile(tile.address, 0, 0, 0, 0);
+  tiles.set(key, tile);
+  return tile;
+}
+
+/** Paints all that is painted tile by tile; `lines`: narrow ones, that go along. */
+function paintTiles(
   store: TileStore,
   workforce: Workforce,
   stage: Stage,
   made: Made,
+  lines: LineParts | null,
   options: PaintOptions,
 ): void {
-  const bins = binsOf(stage.boxes, TILE_SIDE, 1, options.width, options.height);
+  const pad = lines?.pad ?? 1;
+  const bins = binsOf(stage.boxes, TILE_SIDE, pad, options.width, options.height);
   const { address, bytes } = listIn(store.heap, bins.list);
   const { toSrgb } = lightTables(store.heap);
   try {
@@ -112,18 +137,25 @@ function paintSurfaces(
       if (count === 0 && !stage.hasGround) return;
       const [px, py] = [column * TILE_SIDE, row * TILE_SIDE];
       const list = address + bins.starts[square]! * 4;
+      const side = TILE_SIDE + 2 * pad;
       workforce.beginJob();
-      const side = TILE_SIDE + 2;
-      workforce.write(TAPE.rasterScene, stage.address, list, count, px - 1, py - 1, side, SAMPLES);
+      workforce.write(
+        ...[TAPE.rasterScene, stage.address, list, count],
+        ...[px - pad, py - pad, side, SAMPLES],
+      );
       for (const [pass, tiles] of made) {
-        if (pass === "line") continue;
-        const tile = store.create();
-        tiles.set(tileKey(column, row), tile);
-        const { address: to } = tile;
+        if (pass === "line" && !lines) continue;
+        const { address: to } = clearTile(store, tiles, tileKey(column, row));
         if (pass === "colour") {
-          workforce.write(TAPE.colourScene, to, stage.address, px, py, 1, SAMPLES);
+          workforce.write(TAPE.colourScene, to, stage.address, px, py, pad, SAMPLES);
           workforce.write(TAPE.light, to, to, toSrgb);
-        } else workforce.write(TAPE.flatScene, to, stage.address, px, py, 1, SAMPLES, FLAT[pass]);
+        } else if (pass !== "line")
+          workforce.write(TAPE.flatScene, to, stage.address, px, py, pad, SAMPLES, FLAT[pass]);
+        else if (lines)
+          workforce.write(
+            ...[TAPE.lineScene, to, stage.address, px, py, 0, 0, TILE_SIDE, pad, SAMPLES],
+            ...[lines.width, ...lines.ink],
+          );
       }
       workforce.endJob();
     });
@@ -132,28 +164,23 @@ function paintSurfaces(
   }
 }
 
+/** Paints lines that are too wide to go along with the rest. */
 function paintLines(
   store: TileStore,
   workforce: Workforce,
   stage: Stage,
   made: Made,
+  { side, pad, width, ink }: LineParts,
   options: PaintOptions,
 ): void {
-  const lineWidth = Math.min(MOST_LINE, Math.max(0.5, options.lineWidth));
-  const pad = Math.ceil(lineWidth / 2) + 1;
-  const side = pad <= SMALL_PAD ? TILE_SIDE : SMALL_PART;
   const bins = binsOf(stage.boxes, side, pad, options.width, options.height);
   const { address, bytes } = listIn(store.heap, bins.list);
   const tiles = made.get("line") as Map<number, Tile>;
-  const width = realWord(lineWidth);
-  const [r, g, b] = hexToQ15(options.ink);
   const parts = TILE_SIDE / side;
   const across = side + 2 * pad;
   try {
     byRows(workforce, options, (column, row) => {
-      const tile = store.create();
-      store.kernels.fillTile(tile.address, 0, 0, 0, 0);
-      tiles.set(tileKey(column, row), tile);
+      const tile = clearTile(store, tiles, tileKey(column, row));
       const [px, py] = [column * TILE_SIDE, row * TILE_SIDE];
       workforce.beginJob();
       for (let part = 0; part < parts * parts; part++) {
@@ -167,7 +194,7 @@ function paintLines(
         workforce.write(TAPE.rasterScene, stage.address, list, count, x, y, across, SAMPLES);
         workforce.write(
           ...[TAPE.lineScene, tile.address, stage.address, px, py, left, top],
-          ...[side, pad, SAMPLES, width, r, g, b],
+          ...[side, pad, SAMPLES, width, ...ink],
         );
       }
       workforce.endJob();

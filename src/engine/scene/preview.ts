@@ -18,7 +18,7 @@ export type PreviewChoice = {
 };
 
 const FINE = { error: 0.3, samples: 3, pad: 1 };
-const QUICK = { error: 0.7, samples: 1, pad: 0 };
+const QUICK = { error: 1.2, samples: 1, pad: 0 };
 
 /** A scene as it is seen through the camera, RGBA bytes, straight, row by row; bare where it shows nothing. */
 export function previewOf(
