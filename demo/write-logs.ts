@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { depotAtDusk } from "./depot-at-dusk";
+import { depotYard } from "./depot-yard";
 import { nightStop } from "./night-stop";
 import { theConductor } from "./the-conductor/the-conductor";
 import { brassLamp, wetStreet, woolCoat } from "./pins";
@@ -13,6 +14,7 @@ const folder = join(process.cwd(), "demo", "logs");
 mkdirSync(folder, { recursive: true });
 const samples: Record<string, () => string> = {
   "depot-at-dusk": depotAtDusk,
+  "depot-yard": depotYard,
   "night-stop": nightStop,
   "studies-for-the-cover": studiesForTheCover,
   "the-conductor": theConductor,

@@ -164,7 +164,6 @@ async function main(): Promise<void> {
   await page.waitForURL(/table/);
   await page.getByRole("figure").first().waitFor();
   await page.waitForTimeout(3000);
-  await shoot(page, "table-pins");
   await page.getByRole("tab", { name: "Colour", exact: true }).click();
   await page.getByRole("row", { name: /^Flats/ }).click();
   for (const words of ["hide the pins", "guides: draw freely"]) {
@@ -231,6 +230,18 @@ async function main(): Promise<void> {
   await page.mouse.move(700, 300);
   await shoot(page, "table-water");
   await page.getByLabel("Room").selectOption("studio");
+  await page.goto(address);
+  await page.getByRole("link", { name: "Open Depot yard" }).click();
+  await page.waitForURL(/table/);
+  await page.getByRole("tab", { name: "Sketch", exact: true }).click();
+  await page.getByRole("button", { name: "Guides", exact: true }).click();
+  await page.getByRole("button", { name: "Block a scene out in solids" }).click();
+  const yard = page.getByRole("region", { name: "Scene" });
+  await yard.getByRole("button", { name: "Crate", exact: true }).click();
+  await page.locator('[data-testid="scene-look"][data-fine="true"]').waitFor();
+  await page.waitForTimeout(2500);
+  await shoot(page, "scene");
+  await yard.getByRole("button", { name: "Back to painting" }).click();
   await page.goto(address);
   await page.getByRole("link", { name: "Open Depot at dusk" }).click();
   await page.waitForURL(/table/);

@@ -35,6 +35,7 @@ const madeByBrowser = async (page: Page, type: string): Promise<Buffer> =>
 
 const samples = [
   "Depot at dusk",
+  "Depot yard",
   "Night stop",
   "Studies for the cover",
   "The conductor",

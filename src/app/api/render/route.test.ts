@@ -138,6 +138,7 @@ describe("samples", () => {
     };
     expect(samples.map(({ title }) => title)).toEqual([
       "Depot at dusk",
+      "Depot yard",
       "Night stop",
       "Studies for the cover",
       "The conductor",
