@@ -76,6 +76,35 @@ test("an accessibility checker finds nothing serious in the tools for colour", a
   expect(await serious(page)).toEqual([]);
 });
 
+test("an accessibility checker finds nothing serious in a scene and among the checks", async ({
+  page,
+}) => {
+  await freshTable(page);
+  await page.getByRole("button", { name: "Guides" }).click();
+  await page.getByRole("button", { name: "Block a scene out in solids" }).click();
+  const scene = page.getByRole("region", { name: "Scene" });
+  await scene.getByRole("button", { name: "cylinder" }).click();
+  await expect(scene.getByRole("button", { name: "Cylinder 1" })).toBeVisible();
+  for (const part of ["Solids", "Camera", "Light", "Layers"]) {
+    await scene.getByRole("radio", { name: part }).click();
+    expect(await serious(page)).toEqual([]);
+  }
+  // Handles are worked by keys.
+  await scene.getByRole("radio", { name: "Solids" }).click();
+  const height = scene.getByLabel("Height, m");
+  const before = await height.inputValue();
+  await page.getByRole("button", { name: /^Height of Cylinder 1/ }).focus();
+  await page.keyboard.press("ArrowUp");
+  await expect(height).not.toHaveValue(before);
+  await scene.getByRole("button", { name: "Back to painting" }).click();
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "All checks, before signing…" }).click();
+  await expect(page.getByRole("dialog", { name: "Before signing" }).getByRole("img")).toHaveCount(
+    8,
+  );
+  expect(await serious(page)).toEqual([]);
+});
+
 test("an accessibility checker finds nothing serious in the tools for oil", async ({ page }) => {
   const pen = await freshTable(page);
   const { x, y } = await middle(page);

@@ -188,6 +188,38 @@ test("the sun pin is set, swung and taken away, and is never exported", async ({
   await expect(sun).toBeVisible();
 });
 
+test("all checks are laid side by side before signing, and say what they find", async ({
+  page,
+}) => {
+  const pen = await freshTable(page, { width: 600, height: 400 });
+  const { x, y } = await middle(page);
+  await page.getByRole("tab", { name: "Colour", exact: true }).click();
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  await page.getByLabel("Colour as hex").fill("#1f4fb0");
+  await page.getByLabel("Size").fill("0.75");
+  for (const dy of [-60, -20, 20]) await pen.stroke(swell([x - 250, y + dy], [x - 20, y + dy]));
+  await settled(page);
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "All checks, before signing…" }).click();
+  const dialog = page.getByRole("dialog", { name: "Before signing" });
+  await expect(dialog.getByRole("img")).toHaveCount(8);
+  const said = async (name: string): Promise<number[]> => {
+    const item = dialog.getByRole("listitem").filter({ hasText: name });
+    return [...((await item.textContent()) ?? "").matchAll(/(\d+) %/g)].map((m) => Number(m[1]));
+  };
+  const [, cool = 0] = await said("Temperature");
+  const [dark = 0, light = 0] = await said("Two masses");
+  // The blue is all that is cool, and the darker mass.
+  expect(cool).toBeGreaterThan(5);
+  expect(Math.abs(cool - dark)).toBeLessThanOrEqual(6);
+  expect(dark + light).toBe(100);
+  expect((await said("Three values")).reduce((a, b) => a + b, 0)).toBeGreaterThan(97);
+  const afar = dialog.getByRole("img", { name: "From afar" });
+  expect(await afar.evaluate((canvas: HTMLCanvasElement) => [canvas.width, canvas.height])).toEqual(
+    [120, 80],
+  );
+});
+
 test("a sketch layer is dimmed, tinted and locked in one press, and freed in one undo", async ({
   page,
 }) => {

@@ -25,19 +25,31 @@ const flat = ({ corners, normals, faces }: Mesh): Flat => ({
   faces: Int32Array.from(faces.flat()),
 });
 
-/** Meshes by their shape, so that what only moves is not shaped anew. */
+/** Meshes by their shape, so that what only moves is not shaped anew; those unused longest go first. */
 const shapes = new Map<string, Flat>();
-const MOST_SHAPES = 1200;
+const MOST_BYTES = 128 * 2 ** 20;
+let held = 0;
+
+const bytesOf = ({ corners, normals, faces }: Flat): number =>
+  corners.byteLength + normals.byteLength + faces.byteLength;
 
 function shapeOf(solid: Solid, around: number): Flat {
   const { kind, size, taper, bend, twist, cut, path, mesh, flip } = solid;
   const name = JSON.stringify([around, kind, size, taper, bend, twist, cut, path, mesh, flip]);
   const known = shapes.get(name);
-  if (known) return known;
+  if (known) {
+    shapes.delete(name);
+    shapes.set(name, known);
+    return known;
+  }
   const made = flat(meshOf(solid, around));
-  const [oldest] = shapes.keys();
-  if (shapes.size >= MOST_SHAPES && oldest !== undefined) shapes.delete(oldest);
   shapes.set(name, made);
+  held += bytesOf(made);
+  for (const [oldest, shape] of shapes) {
+    if (held <= MOST_BYTES || shape === made) break;
+    shapes.delete(oldest);
+    held -= bytesOf(shape);
+  }
   return made;
 }
 

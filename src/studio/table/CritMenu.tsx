@@ -125,6 +125,9 @@ export function CritMenu({ session }: { session: Session }) {
         >
           Before and after
         </Dropdown.Item>
+        <Dropdown.Item as="button" type="button" onClick={() => set({ dialog: "signing" })}>
+          All checks, before signing…
+        </Dropdown.Item>
         <Dropdown.Divider />
         <Dropdown.Item
           as="button"

@@ -28,6 +28,7 @@ import { PaperDialog } from "./PaperDialog";
 import { PictureView } from "./PictureView";
 import { ReplayScreen } from "./replay/ReplayScreen";
 import { Session } from "./session";
+import { SigningDialog } from "./crit/SigningDialog";
 import { StudiesDialog } from "./studies/StudiesDialog";
 import { useTable } from "./table-store";
 import { TopBar } from "./TopBar";
@@ -194,6 +195,7 @@ export function Table({ id }: { id: string }) {
       {dialog === "paper" && <PaperDialog session={session} />}
       {dialog === "shortcuts" && <KeysDialog />}
       {dialog === "replay" && <ReplayScreen session={session} />}
+      {dialog === "signing" && <SigningDialog session={session} />}
       {dialog === "studies" && <StudiesDialog session={session} />}
       {dialog === "workshop" && <Workshop session={session} />}
       <Notices />

@@ -283,6 +283,7 @@ export function actionsOf(session: Session): Action[] {
     { name: "Values and hues: charts", act: () => toggleCharts(session) },
     { name: "Where the eye goes", act: () => toggleEyes(session) },
     { name: "Holes: bare places inside of paint", act: () => toggleHoles(session) },
+    { name: "All checks, before signing…", act: () => set({ dialog: "signing" }) },
     { name: "Before and after, side by side", act: () => toggleWipe(session) },
     ...Object.entries(adjustmentNames).map(([kind, name]) => ({
       name: `Adjust: ${name}…`,

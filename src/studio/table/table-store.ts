@@ -56,7 +56,15 @@ export const kitOrder = (stage: Stage): string[] => [
 ];
 
 export type Dialog =
-  "export" | "finder" | "paper" | "shortcuts" | "workshop" | "studies" | "replay" | null;
+  | "export"
+  | "finder"
+  | "paper"
+  | "shortcuts"
+  | "workshop"
+  | "studies"
+  | "replay"
+  | "signing"
+  | null;
 
 const MOST_RECENT = 16;
 

@@ -4,7 +4,7 @@ import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from "react";
 import { type Place } from "../../../engine/guides/guide";
 import { projectionOf, seenAt } from "../../../engine/scene/camera";
 import { boundsOf, seenInScene } from "../../../engine/scene/pick";
-import { type Camera } from "../../../engine/scene/scene";
+import { type Camera, type Scene } from "../../../engine/scene/scene";
 import { type Solid } from "../../../engine/scene/solid";
 import { plus, turned, type Vector } from "../../../engine/scene/vector";
 import { toPicture, toScreen, viewMatrix } from "../../../worker/view";
@@ -79,6 +79,10 @@ function boxLines({ least, most }: { least: Vector; most: Vector }): [Vector, Ve
     for (const bit of [1, 2, 4]) if (!(i & bit)) lines.push([corner(i), corner(i | bit)]);
   return lines;
 }
+
+/** Bounds of a solid before it is turned and stood up. */
+const ownBox = (solid: Solid, scene: Scene) =>
+  boundsOf({ ...solid, at: [0, 0, 0], turn: [0, 0, 0, 1] }, scene);
 
 /** The scene over the picture: solids are chosen, carried and pulled, the camera goes round them. */
 export function SceneOverlay({ session }: { session: Session }) {
@@ -198,8 +202,9 @@ export function SceneOverlay({ session }: { session: Session }) {
       />
       <svg className="box-overlay scene-boxes" aria-hidden="true">
         {others.map((solid) =>
-          boxLines(boundsOf(solid, scene)).map(([a, b], i) => {
-            const [p, q] = [onScreen(a), onScreen(b)];
+          boxLines(ownBox(solid, scene)).map(([a, b], i) => {
+            const stands = (v: Vector): Vector => plus(solid.at, turned(solid.turn, v));
+            const [p, q] = [onScreen(stands(a)), onScreen(stands(b))];
             return p && q && <line key={`${solid.id} ${i}`} x1={p.x} y1={p.y} x2={q.x} y2={q.y} />;
           }),
         )}
