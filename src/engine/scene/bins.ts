@@ -42,6 +42,6 @@ export function binsOf(
 export function listIn(heap: Heap, list: Int32Array): { address: number; bytes: number } {
   const bytes = 2 ** Math.ceil(Math.log2(Math.max(64, list.byteLength)));
   const address = heap.allocate(bytes);
-  heap.i32.set(list, address >> 2);
+  heap.i32.set(list, address >>> 2);
   return { address, bytes };
 }

@@ -87,14 +87,14 @@ export function stageOf(heap: Heap, scene: Scene, options: StageOptions): Stage 
       options.view,
     );
     const facing = allocate(world.facing.byteLength);
-    heap.f32.set(world.facing, facing >> 2);
+    heap.f32.set(world.facing, facing >>> 2);
     const casts = options.shadows && world.owners.length > 0;
     // A shadow's edge may lie farther off.
     const casting = casts ? worldOf(scene.solids, projection, options.error * SHADOW_ERROR) : world;
     const owners = layOwners(heap, allocate, casting, options.chosen);
     const [nodes, casters] = casts ? layTree(heap, allocate, casting) : [0, 0];
     layScene(heap, address, scene, projection, depths, options.shadows);
-    heap.i32.set([triangles, facing, owners, nodes, casters], (address + POINTERS_AT) >> 2);
+    heap.i32.set([triangles, facing, owners, nodes, casters], (address + POINTERS_AT) >>> 2);
     const hasGround = scene.ground !== null;
     const [nearest, farthest] = depths;
     return { address, projection, world, boxes, hasGround, nearest, farthest, release };
@@ -192,23 +192,40 @@ function boxOf(
   view: Box,
   box: Int32Array,
 ): boolean {
-  const [wa, wb, wc] = [p[a + 2]!, p[b + 2]!, p[c + 2]!];
-  if (wa < NEAR && wb < NEAR && wc < NEAR) return false;
-  if (wa < NEAR || wb < NEAR || wc < NEAR) {
-    // It reaches behind the eye: it may be anywhere.
-    box[0] = view.left;
-    box[1] = view.top;
-    box[2] = view.right;
-    box[3] = view.bottom;
-    return true;
-  }
-  const [xa, xb, xc] = [p[a]! / wa, p[b]! / wb, p[c]! / wc];
-  const [ya, yb, yc] = [p[a + 1]! / wa, p[b + 1]! / wb, p[c + 1]! / wc];
-  box[0] = floor(max(view.left, min(xa, xb, xc) - SLACK));
-  box[1] = floor(max(view.top, min(ya, yb, yc) - SLACK));
-  box[2] = ceil(min(view.right, max(xa, xb, xc) + SLACK));
-  box[3] = ceil(min(view.bottom, max(ya, yb, yc) + SLACK));
+  if (p[a + 2]! < NEAR && p[b + 2]! < NEAR && p[c + 2]! < NEAR) return false;
+  bounds[0] = bounds[1] = Infinity;
+  bounds[2] = bounds[3] = -Infinity;
+  growAlong(p, a, b);
+  growAlong(p, b, c);
+  growAlong(p, c, a);
+  box[0] = floor(max(view.left, bounds[0]! - SLACK));
+  box[1] = floor(max(view.top, bounds[1]! - SLACK));
+  box[2] = ceil(min(view.right, bounds[2]! + SLACK));
+  box[3] = ceil(min(view.bottom, bounds[3]! + SLACK));
   return box[0] < box[2]! && box[1] < box[3]!;
+}
+
+/** Of one triangle at a time: left, top, right, bottom. */
+const bounds = new Float64Array(4);
+
+function growTo(x: number, y: number): void {
+  if (x < bounds[0]!) bounds[0] = x;
+  if (y < bounds[1]!) bounds[1] = y;
+  if (x > bounds[2]!) bounds[2] = x;
+  if (y > bounds[3]!) bounds[3] = y;
+}
+
+/** Takes in the start of an edge, and where it goes behind the nearest that is drawn. */
+function growAlong(p: Float64Array, from: number, to: number): void {
+  const near = p[from + 2]!;
+  const far = p[to + 2]!;
+  if (near >= NEAR) growTo(p[from]! / near, p[from + 1]! / near);
+  if (near < NEAR === far < NEAR) return;
+  const t = (NEAR - near) / (far - near);
+  growTo(
+    (p[from]! + (p[to]! - p[from]!) * t) / NEAR,
+    (p[from + 1]! + (p[to + 1]! - p[from + 1]!) * t) / NEAR,
+  );
 }
 
 function layOwners(
@@ -220,7 +237,7 @@ function layOwners(
   const owners = allocate(solids.length * OWNER_BYTES);
   const { f32, i32 } = heap;
   solids.forEach((solid, i) => {
-    const at = (owners + i * OWNER_BYTES) >> 2;
+    const at = (owners + i * OWNER_BYTES) >>> 2;
     f32.set([...linear(solid.colour), off[i]!], at);
     const flags =
       (isConvex(solid) && !solid.row ? IS_CONVEX : 0) |
@@ -253,7 +270,7 @@ function layTree(
   const casters = allocate(count * CASTER_BYTES);
   const { f32, i32 } = heap;
   for (let i = 0; i < tree.nodes; i++) {
-    const at = (nodes + i * NODE_BYTES) >> 2;
+    const at = (nodes + i * NODE_BYTES) >>> 2;
     for (let axis = 0; axis < 3; axis++) {
       f32[at + axis] = tree.least[i * 3 + axis]!;
       f32[at + 4 + axis] = tree.most[i * 3 + axis]!;
@@ -263,7 +280,7 @@ function layTree(
   }
   for (let i = 0; i < count; i++) {
     const triangle = tree.order[i]!;
-    const at = (casters + i * CASTER_BYTES) >> 2;
+    const at = (casters + i * CASTER_BYTES) >>> 2;
     for (let axis = 0; axis < 3; axis++) {
       const a = corners[faces[triangle * 3]! * 3 + axis]!;
       f32[at + axis] = a;

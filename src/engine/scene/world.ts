@@ -118,20 +118,63 @@ export function aroundFor(radius: number, error: number): number {
   return Math.min(MOST_AROUND, Math.max(FEWEST, Math.ceil(needed / 4) * 4));
 }
 
-/**
- * A scene's solids as triangles, as finely as they are seen.
- * @param error how far a round edge may lie off, px
- */
-export function worldOf(solids: readonly Solid[], projection: Projection, error: number): World {
-  const parts = solids.flatMap((solid, owner) => {
+/** Triangles of a whole scene at most: beyond them round edges lie farther off. */
+const MOST_TRIANGLES = 500_000;
+
+/** About how many triangles a solid has. */
+function countOf({ kind, bend, twist, path, mesh }: Solid, around: number): number {
+  const slices = bend !== 0 || twist !== 0 ? Math.max(8, around / 4) : 0;
+  const across = twist === 0 ? 1 : 4;
+  switch (kind) {
+    case "ball":
+      return around * around * (slices > 0 ? 2 : 1) * Math.sqrt(across);
+    case "cylinder":
+    case "cone":
+      return around * (4 + 2 * slices) * Math.sqrt(across);
+    case "tube":
+      return around * 12 * (path?.length ?? 2);
+    case "mesh":
+      return ((mesh?.faces.length ?? 0) / 16) * (1 + slices / 4) * across;
+    default:
+      return 12 + 8 * slices * across;
+  }
+}
+
+/** How many corners to a full turn each solid gets: as many as it is seen with, or as there is room for. */
+function finenessOf(
+  solids: readonly Solid[],
+  { eye, rayX }: Projection,
+  error: number,
+): readonly number[] {
+  const radii = solids.map((solid) => {
     const reach = reachOf(solid);
     const stands = standsOf(solid);
-    const nearest = Math.min(...stands.map(({ at }) => length(minus(at, projection.eye)) - reach));
-    const radius = roundOf(solid);
-    const px = radius / length(projection.rayX) / Math.max(nearest, reach * 0.2);
-    const around = aroundFor(px, error);
+    const nearest = Math.min(...stands.map(({ at }) => length(minus(at, eye)) - reach));
+    const px = roundOf(solid) / length(rayX) / Math.max(nearest, reach * 0.2);
+    return { px, count: stands.length };
+  });
+  for (let allowed = error; ;) {
+    const around = radii.map(({ px }) => aroundFor(px, allowed));
+    const total = solids.reduce(
+      (sum, solid, i) => sum + countOf(solid, around[i] as number) * (radii[i]?.count ?? 1),
+      0,
+    );
+    if (total <= MOST_TRIANGLES || around.every((n) => n === FEWEST)) return around;
+    allowed *= Math.min(4, Math.max(1.3, total / MOST_TRIANGLES));
+  }
+}
+
+/**
+ * A scene's solids as triangles, as finely as they are seen.
+ * @param error how far a round edge may lie off, px; more where there are very many solids
+ */
+export function worldOf(solids: readonly Solid[], projection: Projection, error: number): World {
+  const fineness = finenessOf(solids, projection, error);
+  const parts = solids.flatMap((solid, owner) => {
+    const around = fineness[owner] as number;
     const shape = shapeOf(solid, around);
-    return stands.map((stand) => ({ owner, stand, shape, around, radius }));
+    const radius = roundOf(solid);
+    return standsOf(solid).map((stand) => ({ owner, stand, shape, around, radius }));
   });
   const corners = parts.reduce((sum, { shape }) => sum + shape.corners.length, 0);
   const faces = parts.reduce((sum, { shape }) => sum + shape.faces.length, 0);
