@@ -53,6 +53,20 @@ async function isPaintedAsInNode(page: Page, name: string): Promise<boolean> {
   return browser.equals(readFileSync(out));
 }
 
+test("a sample that is opened while others still come is opened in peace; they come afterwards", async ({
+  page,
+}) => {
+  await page.goto("/");
+  await page.getByRole("link", { name: "Open Depot yard" }).click();
+  await page.waitForURL(/table/);
+  await settled(page);
+  await expect(page.getByText("could not be painted")).toHaveCount(0);
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  for (const title of samples)
+    await expect(page.getByRole("link", { name: `Open ${title}` })).toBeVisible();
+  await expect(page.getByText("could not be painted")).toHaveCount(0);
+});
+
 test("the samples are on the shelf at the first start, painted beforehand, with their pins", async ({
   page,
 }) => {

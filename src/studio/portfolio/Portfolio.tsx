@@ -223,6 +223,12 @@ export function Portfolio() {
   useEffect(() => {
     if (!shelf) return;
     let gone = false;
+    let leave = (): void => undefined;
+    // An engine that has ended never answers: whoever waits for it has to hear that the Portfolio was left.
+    const left = new Promise<never>((_, reject) => {
+      leave = () => reject(new Error("the Portfolio was left"));
+    });
+    left.catch(() => undefined);
     void (async () => {
       if ((await shelf.settings()).samplesMade) return;
       await navigator.locks.request("pampas-samples", { ifAvailable: true }, async (held) => {
@@ -240,13 +246,15 @@ export function Portfolio() {
             if (gone) return;
             const [log, painted] = await (fetched[i] as (typeof fetched)[number]);
             const ready = painted && Comlink.transfer(painted, [painted.buffer]);
-            const answer = await api.makeSample(name, title, log, ready);
+            const answer = await Promise.race([api.makeSample(name, title, log, ready), left]);
             if (!answer.ok) tell(`The sample “${title}” could not be painted: ${answer.why}.`);
-            else await pinBeside(api, shelf.db, answer.value, pins);
+            else await Promise.race([pinBeside(api, shelf.db, answer.value, pins), left]);
             await refresh();
           }
           await shelf.changeSettings({ samplesMade: true });
         } catch (error) {
+          // Who leaves while they are laid out finds the rest when coming back.
+          if (gone) return;
           tell(
             `The sample pictures could not be painted: ${whyOf(error)}. Pampas works without them.`,
           );
@@ -257,6 +265,7 @@ export function Portfolio() {
     })();
     return () => {
       gone = true;
+      leave();
     };
   }, [shelf, engine, refresh]);
 
