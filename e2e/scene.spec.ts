@@ -68,7 +68,7 @@ test("a place is blocked out in solids, painted as layers, painted over, and cha
 
   // Layers: painted, one painted over, painted again.
   await panel.getByRole("radio", { name: "Layers" }).click();
-  await panel.getByLabel("Depth, near dark and far light").check();
+  await panel.getByLabel("Depth, dark where near").check();
   await press(page, "Paint as layers");
   await expect(page.getByRole("row", { name: /^Scene, lines/ })).toBeVisible();
   await settled(page);
@@ -89,6 +89,10 @@ test("a place is blocked out in solids, painted as layers, painted over, and cha
   await press(page, "Paint the layers again");
   await expect(page.getByRole("row", { name: /^Scene, colour/ })).toHaveCount(2);
   await settled(page);
+  // The new one lies under the lines, over the one that was painted on.
+  await expect(page.getByRole("row", { name: /^(Scene|Haze|Layer)/ })).toContainText([
+    ...["Haze", "Scene, depth", "Scene, lines", "Scene, colour", "Scene, colour", "Layer 1"],
+  ]);
 
   // A reload keeps the solids, and the log paints the same pixels in Node.
   await page.reload();

@@ -272,6 +272,11 @@ export function actionsOf(session: Session): Action[] {
       act: () => session.toggleSun(),
     },
     { name: "Scene: block a place out in solids", act: openScene },
+    {
+      name: "Scene: take it away, its layers stay",
+      act: () => void session.apply({ do: "scene.clear" }),
+      disabled: !picture?.scene,
+    },
     { name: "Values", keys: key("values"), act: () => session.toggleValues() },
     ...[2, 3, 4, 5, 6, 7].map((steps) => ({
       name: `Values in ${steps} steps`,
