@@ -60,7 +60,10 @@ test("paint is squeezed out, mixed on the slab, carried to the sheet and kept, b
   await page.reload();
   await tableReady(page);
   await settled(page);
-  expect((await page.getByLabel("Slab: mix paint here").screenshot()).equals(before)).toBe(true);
+  // Its paint is lit by the engine, a moment after the page is there.
+  await expect
+    .poll(async () => (await page.getByLabel("Slab: mix paint here").screenshot()).equals(before))
+    .toBe(true);
 
   const { shown, painted } = await fromItsLog(page);
   expect(shown.equals(painted)).toBe(true);

@@ -20,6 +20,7 @@ import { closeWet, restPaint, showWet, wakePaint } from "./oil/wet";
 import { rasterScene } from "./scene/raster";
 import { colourScene, flatScene, lineScene } from "./scene/shade";
 import { shiftTile } from "./shift";
+import { strewTile } from "./strew";
 import { closePaint, encodePaint, showPaint, smearMark } from "./smear";
 import { smudgeMark, spreadCarried } from "./smudge";
 import { tintTile } from "./tint";
@@ -182,6 +183,7 @@ const RASTER_SCENE: i32 = 69;
 const COLOUR_SCENE: i32 = 70;
 const FLAT_SCENE: i32 = 71;
 const LINE_SCENE: i32 = 72;
+const STREW: i32 = 73;
 
 /** Where a thread's scratch holds the region that it resamples. */
 const REGION_AT: usize = 1024;
@@ -491,6 +493,10 @@ export function runTape(tape: usize, scratch: usize): i32 {
           at(t, 6), at(t, 7), at(t, 8), at(t, 9), load<f32>(t + (10 << 2)), at(t, 11), at(t, 12), at(t, 13),
         );
         t += 14 << 2;
+        break;
+      case STREW:
+        strewTile(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6));
+        t += 7 << 2;
         break;
       case PACK_BITS:
         packBits(at(t, 1), at(t, 2), at(t, 3));

@@ -5,6 +5,7 @@ import { below } from "./compose/below";
 import { paperBands, paperMap } from "./paper/paper";
 import { washPaper } from "./water/wash-paper";
 import { type Bench, type PaperInMemory, type WashPaperInMemory } from "./stroke/stroke";
+import { PieceShelf } from "./strew/shelf";
 import { TipShelf } from "./stroke/tip-shelf";
 import { Heap } from "./tiles/heap";
 import { createMemory, startKernels } from "./tiles/kernels";
@@ -40,6 +41,7 @@ export class Engine {
         return known;
       },
       tips: new TipShelf(heap),
+      pieces: new PieceShelf(this.store),
       below: (picture, layer) => below(picture, layer, this.store, this.workforce),
     };
   }

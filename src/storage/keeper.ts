@@ -4,7 +4,6 @@ import { type Damage, type Work, type WorkEvents } from "../engine/command/work"
 import { type Engine } from "../engine/engine";
 import { type Header } from "../engine/picture/header";
 import { ENGINE_REVISION, otherEngine } from "../engine/revision";
-import { forgetUnreadable, LINES } from "../engine/lines/line-set";
 import { forgetWet, MOVED_PLANES } from "../engine/time/wet-state";
 import { type PlaneName, type Sheet, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
@@ -24,6 +23,7 @@ import {
   SCHEMA,
   tileRecord,
 } from "./records";
+import { forgetUnreadable, HELD_PLANES } from "./forget-unreadable";
 
 /** What to say of layers whose wet paint could not be read. */
 const driedNote = (names: readonly string[]): string =>
@@ -31,7 +31,7 @@ const driedNote = (names: readonly string[]): string =>
 
 /** What to say of line layers whose lines could not be read. */
 const settledNote = (names: readonly string[]): string =>
-  `The lines of ${names.map((name) => `“${name}”`).join(", ")} could not be read. It looks as it did, and is paint now.`;
+  `What lies on ${names.map((name) => `“${name}”`).join(", ")} could not be read as lines or pieces. It looks as it did, and is paint now.`;
 
 /** Commands replayed before giving way. */
 const REPLAY_SLICE = 8;
@@ -303,7 +303,7 @@ export class Keeper {
       try {
         work.picture.plane(layer, plane).set(key, this.#readTile(engine, values[i]));
       } catch {
-        if (plane === LINES) lacking.add(layer);
+        if (HELD_PLANES.includes(plane)) lacking.add(layer);
         else if (MOVED_PLANES.includes(plane)) dries.add(layer);
         else broken++;
       }

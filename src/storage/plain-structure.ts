@@ -2,7 +2,7 @@ import { type Structure } from "../engine/picture/picture";
 import { type StructureRecord } from "./records";
 
 /** A picture's structure as a record holds it. */
-export const plainStructure = ({ scene, ...structure }: Structure): StructureRecord => ({
+export const plainStructure = ({ scene, strewn, ...structure }: Structure): StructureRecord => ({
   ...structure,
   layers: [...structure.layers],
   guides: [...structure.guides],
@@ -11,4 +11,5 @@ export const plainStructure = ({ scene, ...structure }: Structure): StructureRec
   wells: [...structure.wells],
   tubes: structure.tubes && [...structure.tubes],
   ...(scene ? { scene: { ...scene, solids: [...scene.solids] } } : {}),
+  ...(strewn ? { strewn: strewn.map((own) => ({ ...own, pictures: [...own.pictures] })) } : {}),
 });

@@ -24,6 +24,7 @@ import { paperSchema } from "../engine/paper/paper";
 import { stencilsSchema } from "../engine/stencil/stencil";
 import { studiesSchema } from "../engine/studies/studies";
 import { sunPinSchema } from "../engine/sun/sun-pin";
+import { MOST_OWN_SETS, ownSetSchema } from "../engine/strew/strew";
 import { passSchema, sceneSchema } from "../engine/scene/scene";
 import { tiltSchema, washSchema } from "../engine/water/wash-state";
 import { brushSchema, LEAST_SIZE, MOST_SIZE } from "../engine/stroke/brush";
@@ -113,6 +114,7 @@ export const structureRecord = z.strictObject({
   tilt: tiltSchema.optional(),
   sheet: sheetSchema.optional(),
   scene: sceneSchema.optional(),
+  strewn: z.array(ownSetSchema).max(MOST_OWN_SETS).optional(),
   kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });
 

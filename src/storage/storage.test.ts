@@ -269,7 +269,9 @@ describe("keeping", () => {
       await db.put("heads", { ...head, lost: 1 });
       const again = await open(id);
       expect(again.notes).toEqual([
-        expect.stringMatching(/^The lines of “Ink” could not be read\. .* paint now\.$/),
+        expect.stringMatching(
+          /^What lies on “Ink” could not be read as lines or pieces\. .* paint now\.$/,
+        ),
       ]);
       expect(again.work.picture.layer("l").kind).toBe("paint");
       expect(pixel(again.engine, again.work, "l", 60, 33)).toEqual(seen);

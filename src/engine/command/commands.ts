@@ -6,6 +6,7 @@ import { lineCommands } from "../lines/commands";
 import { washCommands } from "../water/wash-set";
 import { timeCommand } from "../time/time";
 import { sceneCommands } from "../scene/commands";
+import { strewCommands } from "../strew/commands";
 import { sheetCommands } from "../sheet/commands";
 import { squeezeCommand } from "../slab/squeeze";
 import { firstFault, Refusal } from "../picture/refusal";
@@ -48,6 +49,7 @@ const definitions = [
   ...lineCommands,
   ...sheetCommands,
   ...sceneCommands,
+  ...strewCommands,
   squeezeCommand,
   cleanSlabCommand,
   ...shadingCommands,

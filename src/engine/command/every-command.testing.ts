@@ -109,6 +109,21 @@ const blockedOut: readonly CommandInput[] = [
 ];
 const allPasses = passKinds.map((pass) => ({ pass, layer: `scene ${pass}` }));
 
+/** Leaves strewn on a layer of their own. */
+const strew = {
+  ...({ set: 0, gap: 0.6, spread: 0.8, sizes: 0.5, press: 0.3, turn: "any" } as const),
+  ...{ turns: 0.2, flips: true, tint: 0.3, strays: 0.4, fades: 0.3, blurs: 0.3 },
+} as const;
+const strewn: readonly CommandInput[] = [
+  { do: "layer.add", id: "s", name: "Strewn", above: "a", kind: "strewn" },
+  stroke(line([30, 40], [220, 130]), { layer: "s", size: 40, seed: 7, strew }),
+];
+/** A set of one's own, of what is selected on layer “a”. */
+const collected: readonly CommandInput[] = [
+  { do: "select", shape: { kind: "box", box: { left: 20, top: 20, right: 90, bottom: 80 } } },
+  { do: "strew.collect", layer: "a", set: 256, name: "Own" },
+];
+
 type Name = Command["do"];
 
 /** Samples of one command: lists, because some need a step or two of others first. The last one is meant. */
@@ -308,6 +323,56 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
   ],
   "line.shade": [
     [...lined, { do: "line.shade", layer: "l", lines: [1, 2], light: -2.2, times: 2 }],
+  ],
+  "strew.collect": [
+    [
+      ...collected,
+      { do: "select.none" },
+      { do: "layer.add", id: "s", name: "Strewn", above: "a", kind: "strewn" },
+      stroke(line([30, 40], [220, 130]), {
+        ...{ layer: "s", size: 40, seed: 3 },
+        strew: { ...strew, set: 256, blurs: 0 },
+      }),
+    ],
+  ],
+  "strew.forget": [[...collected, { do: "strew.forget", set: 256 }]],
+  "strew.move": [
+    [
+      ...strewn,
+      {
+        do: "strew.move",
+        layer: "s",
+        pieces: [1, 2],
+        warp: { kind: "matrix", matrix: [0.8, -0.6, 40, 0.6, 0.8, -20, 0, 0, 1] },
+      },
+    ],
+  ],
+  "strew.set": [
+    [
+      ...strewn,
+      { do: "strew.set", layer: "s", pieces: [1], tint: ["#2040a0", 0.9], opacity: 0.6, blur: 0.5 },
+      { do: "strew.set", layer: "s", pieces: [2, 3], picture: { set: 3, picture: 1 } },
+    ],
+  ],
+  "strew.remove": [[...strewn, { do: "strew.remove", layer: "s", pieces: [2] }]],
+  "strew.thin": [[...strewn, { do: "strew.thin", layer: "s", pieces: [1, 2, 3, 4], keep: 0.5 }]],
+  "strew.order": [
+    [...strewn, { do: "strew.order", layer: "s", pieces: [1], to: "front" }],
+    [...strewn, { do: "strew.order", layer: "s", pieces: [3], to: "back" }],
+  ],
+  "strew.duplicate": [
+    [...strewn, { do: "strew.duplicate", layer: "s", pieces: [1, 2], by: [12, 30] }],
+  ],
+  "strew.place": [
+    [...strewn, { do: "strew.place", layer: "s" }],
+    [
+      ...strewn,
+      {
+        do: "strew.place",
+        layer: "s",
+        before: { pieces: [1, 3], id: "t", name: "Before", above: "b" },
+      },
+    ],
   ],
   "line.to-paint": [[...lined, { do: "line.to-paint", layer: "l" }]],
   "layer.add": [

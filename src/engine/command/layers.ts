@@ -23,6 +23,7 @@ import {
 import { rewriteTiles } from "../fill/cover";
 import { Refusal } from "../picture/refusal";
 import { clearLines } from "../lines/clear";
+import { clearPieces } from "../strew/clear";
 import { TAPE } from "../tiles/tape";
 import { type Applying } from "./command";
 
@@ -89,20 +90,24 @@ function emptyLayer(applying: Applying, id: string): void {
     for (const key of [...plane.keys()]) applying.swap(id, key, null, name);
 }
 
+/** Puts a new layer at a place of the stack, 0 at the bottom. @throws Refusal where its id is taken or they are too many */
+export function putLayer(applying: Applying, layer: Layer, place: number): void {
+  refuseKnown(applying.picture, layer.id);
+  withLayers(applying, inserted(applying.picture.structure.layers, layer, place));
+}
+
 const placeAbove = (picture: Picture, id: string | null): number =>
   id === null ? 0 : picture.indexOf(id) + 1;
 
 export function addLayer(applying: Applying, command: z.infer<typeof addSchema>): string {
   const { picture } = applying;
   const { id, name, kind, group, paint, tone } = command;
-  refuseKnown(picture, id);
   if (group !== null) refuseNoGroup(picture, group);
   if (kind === "fill" && !paint) throw new Refusal("a fill needs a colour or a gradient");
   if (kind === "adjustment" && !tone)
     throw new Refusal("an adjustment needs to say what it changes");
   const made: Layer = { ...newLayer(id, name), kind, group, paint, tone };
-  const place = placeAbove(picture, command.above);
-  withLayers(applying, inserted(picture.structure.layers, made, place));
+  putLayer(applying, made, placeAbove(picture, command.above));
   return kind === "paint" ? "add layer" : `add ${kind}`;
 }
 
@@ -229,6 +234,10 @@ export function clearLayer(applying: Applying, { id }: z.infer<typeof clearSchem
   }
   if (layer.kind === "lines") {
     clearLines(applying, id);
+    return "clear what is selected";
+  }
+  if (layer.kind === "strewn") {
+    clearPieces(applying, id);
     return "clear what is selected";
   }
   for (const [name, plane] of planes)

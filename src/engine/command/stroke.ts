@@ -13,6 +13,7 @@ import { LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";
 import { beginStroke } from "../stroke/begin";
 import { type StrokeStart, type StrokeTile } from "../stroke/stroke";
 import { type Stroker } from "../stroke/stroker";
+import { strewSchema } from "../strew/strew";
 import { MOST_FRAMES } from "../studies/studies";
 import { SLAB } from "../slab/slab";
 import { type Box } from "../tiles/layout";
@@ -57,6 +58,8 @@ export const strokeStartSchema = z.strictObject({
     .min(0)
     .max(MOST_FRAMES - 1)
     .optional(),
+  /** On a layer of strewn pieces: how they are strewn. */
+  strew: strewSchema.optional(),
 });
 
 export const strokeSchema = strokeStartSchema
@@ -95,6 +98,7 @@ export function strokeStart(picture: Picture, command: StrokeStartCommand): Stro
     carried: mode === "paint" ? (command.carried ?? null) : null,
     // A mask is alpha alone, and only paint is blended.
     frame: command.frame === undefined ? null : frameOf(picture, command.frame),
+    strew: mode === "paint" && !isMask ? (command.strew ?? null) : null,
     lays: isMask || mode !== "paint" ? "normal" : (command.lays ?? brush.lays),
   };
 }
@@ -107,8 +111,10 @@ function frameOf(picture: Picture, index: number): Box {
 
 const modeLabels = { paint: "paint", lift: "lift", blend: "blend" } as const;
 
-export const strokeLabel = ({ layer, mode }: StrokeStartCommand): string =>
-  layer === SLAB ? "mix on the slab" : modeLabels[mode];
+export const strokeLabel = ({ layer, mode, strew }: StrokeStartCommand): string => {
+  if (layer === SLAB) return "mix on the slab";
+  return strew && mode === "paint" ? "strew" : modeLabels[mode];
+};
 
 /** Draws a whole stroke. */
 export function applyStroke(applying: Applying, command: StrokeCommand): string {
@@ -172,6 +178,12 @@ const scaledStroke = (command: StrokeCommand, by: number): StrokeCommand =>
         ...command,
         size: Math.min(MOST_SIZE, Math.max(LEAST_SIZE, command.size * by)),
         scale: command.scale * by,
+        ...(command.strew?.depth && {
+          strew: {
+            ...command.strew,
+            depth: { ...command.strew.depth, horizon: command.strew.depth.horizon * by },
+          },
+        }),
         samples: command.samples.map(([t, x, y, ...rest]): Sample => [t, x * by, y * by, ...rest]),
       };
 

@@ -11,9 +11,11 @@ import {
   type Picture,
   type Plane,
   SELECTION,
+  hasPixels,
   workableLayer,
   layerId,
 } from "../picture/picture";
+import { movePieces } from "../strew/moved";
 import { Refusal } from "../picture/refusal";
 import { type Filter, filters } from "../transform/filters";
 import { letGo, lift } from "../transform/lift";
@@ -62,27 +64,29 @@ export function transform(applying: Applying, command: TransformCommand): string
       ? new Map(applying.picture.plane(SELECTION))
       : null;
   for (const id of layers) {
-    if (picture.layer(id).kind === "lines") moveLines(applying, id, warp, box, mask);
+    const { kind } = picture.layer(id);
+    if (kind === "lines") moveLines(applying, id, warp, box, mask);
+    else if (kind === "strewn") moveStrewn(applying, id, warp, box, mask);
     else transformPlanes(applying, id, command, box, mask);
   }
   if (mask) transformPlanes(applying, SELECTION, command);
   return "transform";
 }
 
-/** The layers that hold paint or lines of those asked for and of what lies in them. */
+/** The layers that have pixels of those asked for and of what lies in them. */
 export function movedWith({ structure }: Picture, ids: readonly string[]): string[] {
   const known = new Set(structure.layers.map(({ id }) => id));
   const unknown = ids.find((id) => !known.has(id));
   if (unknown !== undefined) throw new Refusal(`there is no layer "${unknown}"`);
   const all = new Set(ids.flatMap((id) => within(structure.layers, id)));
   return structure.layers
-    .filter(({ id, kind }) => all.has(id) && (kind === "paint" || kind === "lines"))
+    .filter(({ id, kind }) => all.has(id) && hasPixels(kind))
     .map(({ id }) => id);
 }
 
 function refuseFixed(picture: Picture, id: string): void {
   const { kind } = picture.layer(id);
-  const layer = workableLayer(picture, id, COLOUR, kind === "lines" ? kind : "paint");
+  const layer = workableLayer(picture, id, COLOUR, hasPixels(kind) ? kind : "paint");
   if (layer.lockTransparency)
     throw new Refusal(`The transparency of “${layer.name}” is locked: nothing on it can be moved.`);
 }
@@ -97,17 +101,44 @@ function moveLines(
 ): void {
   const { picture, bench } = applying;
   const { lines } = linesOf(bench.store, picture, id);
-  const isIn = (x: number, y: number): boolean => {
-    if (box) return x >= box.left && x < box.right && y >= box.top && y < box.bottom;
-    return mask === null || isSelected(bench.store, mask, x, y);
-  };
+  const isIn = isMeant(applying, box, mask);
   const map = mapOf(warp);
   const affine = isAffine(warp);
   const taken = lines.filter((line) => liesIn(line, isIn));
   const put = taken.flatMap((line) => movedLine(line, map, affine) ?? []);
   if (put.length > 0) changeLines(applying, id, { gone: [], put });
-  const layer = picture.layer(id);
-  if (layer.mask?.linked && !box && !mask)
+  moveOwnMask(applying, id, warp, box, mask);
+}
+
+/** Moves strewn pieces: all, or those whose middle lies in a box or in what is selected; and the layer's mask. */
+function moveStrewn(
+  applying: Applying,
+  id: string,
+  warp: TransformCommand["warp"],
+  box: Box | null,
+  mask: Plane | null,
+): void {
+  movePieces(applying, id, warp, isMeant(applying, box, mask));
+  moveOwnMask(applying, id, warp, box, mask);
+}
+
+/** Whether a place is moved: in a box, in what is selected, or anywhere. */
+const isMeant =
+  ({ bench }: Applying, box: Box | null, mask: Plane | null) =>
+  (x: number, y: number): boolean => {
+    if (box) return x >= box.left && x < box.right && y >= box.top && y < box.bottom;
+    return mask === null || isSelected(bench.store, mask, x, y);
+  };
+
+/** A layer's mask goes along where all of the layer is moved. */
+function moveOwnMask(
+  applying: Applying,
+  id: string,
+  warp: TransformCommand["warp"],
+  box: Box | null,
+  mask: Plane | null,
+): void {
+  if (applying.picture.layer(id).mask?.linked && !box && !mask)
     transformPlanes(applying, id, { warp }, null, null, [MASK]);
 }
 

@@ -160,39 +160,3 @@ function tilesOf(store: TileStore, lines: readonly Line[]): Tile[] {
   }
   return tiles;
 }
-
-/**
- * Turns line layers whose lines cannot be read into paint: what is seen of them is in their colour.
- * @param lacking layers of which it is known that a part is missing
- * @returns their names
- */
-export function forgetUnreadable(
-  store: TileStore,
-  picture: Picture,
-  lacking: ReadonlySet<string>,
-): string[] {
-  const broken = picture.structure.layers.filter(({ id, kind }) => {
-    if (kind !== "lines") return false;
-    if (lacking.has(id)) return true;
-    try {
-      linesOf(store, picture, id);
-      return false;
-    } catch {
-      return true;
-    }
-  });
-  if (broken.length === 0) return [];
-  for (const { id } of broken) {
-    const plane = picture.plane(id, LINES);
-    for (const tile of plane.values()) store.release(tile);
-    plane.clear();
-  }
-  const ids = new Set(broken.map(({ id }) => id));
-  picture.structure = {
-    ...picture.structure,
-    layers: picture.structure.layers.map((layer) =>
-      ids.has(layer.id) ? { ...layer, kind: "paint" as const } : layer,
-    ),
-  };
-  return broken.map(({ name }) => name);
-}

@@ -10,6 +10,7 @@ import { halftoneSchema } from "../halftone/halftone";
 import { type Pass, type Scene } from "../scene/scene";
 import { type Stencil } from "../stencil/stencil";
 import { type Brush } from "../stroke/brush";
+import { type OwnSet } from "../strew/strew";
 import { type Studies } from "../studies/studies";
 import { type SunPin } from "../sun/sun-pin";
 import { type Tilt, type Wash } from "../water/wash-state";
@@ -32,9 +33,15 @@ export const MOST_CONTOUR = 64;
 export const tabs = ["rust", "ochre", "moss", "teal", "slate", "plum"] as const;
 export type Tab = (typeof tabs)[number];
 
-/** What a layer holds: paint, other layers, one colour or a gradient, a change of what lies below, or lines. */
-export const layerKinds = ["paint", "group", "fill", "adjustment", "lines"] as const;
+/** What a layer holds: paint, other layers, one colour or a gradient, a change of what lies below, lines, or strewn pieces. */
+export const layerKinds = ["paint", "group", "fill", "adjustment", "lines", "strewn"] as const;
 export type LayerKind = (typeof layerKinds)[number];
+
+/** Kinds that have pixels of their own, drawn by hand or from what they hold. */
+const WITH_PIXELS = ["paint", "lines", "strewn"] as const;
+export type PixelKind = (typeof WITH_PIXELS)[number];
+export const hasPixels = (kind: LayerKind): kind is PixelKind =>
+  (WITH_PIXELS as readonly LayerKind[]).includes(kind);
 
 export const contourSchema = z.strictObject({
   width: z.number().min(0.5).max(MOST_CONTOUR),
@@ -175,6 +182,8 @@ export type Structure = Readonly<{
   sheet?: Sheet | undefined;
   /** Solids that a place is blocked out with; left out: there are none. */
   scene?: Scene | undefined;
+  /** Sets of pieces to strew that were made here; left out: there are none. */
+  strewn?: readonly OwnSet[] | undefined;
 }>;
 
 /** Farther than a sheet can be cut in many steps. */
@@ -293,6 +302,14 @@ const IS: Record<Exclude<LayerKind, "paint">, string> = {
   adjustment: "is an adjustment and holds no paint. Choose a layer in it, or paint on its mask.",
   lines:
     "holds lines, not paint. Correct its lines, work on another layer, or turn it into paint (layer menu).",
+  strewn:
+    "holds strewn pieces, not paint. Strew more, work on another layer, or place them as paint (layer menu).",
+};
+
+const HELD: Record<PixelKind, string> = {
+  paint: "anything else",
+  lines: "lines",
+  strewn: "strewn pieces",
 };
 
 /**
@@ -303,7 +320,7 @@ export function workableLayer(
   picture: Picture,
   id: string,
   plane: PlaneName = COLOUR,
-  holds: "paint" | "lines" = "paint",
+  holds: PixelKind = "paint",
 ): Layer {
   if (id === SELECTION) return selectionAsLayer;
   const layer = picture.layer(id);
@@ -312,7 +329,7 @@ export function workableLayer(
   if (plane === COLOUR && layer.kind !== holds)
     throw new Refusal(
       layer.kind === "paint"
-        ? `“${layer.name}” holds paint, not lines. Choose a line layer.`
+        ? `“${layer.name}” holds paint, not ${HELD[holds]}. Choose a layer that holds them.`
         : `“${layer.name}” ${IS[layer.kind]}`,
     );
   if (plane === MASK && !layer.mask) throw new Refusal(`“${layer.name}” has no mask.`);

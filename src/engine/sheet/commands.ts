@@ -4,9 +4,10 @@ import { defineCommand } from "../command/define";
 import { layStencilsAnew } from "../command/stencils";
 import { warpPlane } from "../command/transform";
 import { changeLines } from "../lines/draw-lines";
+import { movePieces } from "../strew/moved";
 import { linesOf } from "../lines/line-set";
 import { mapOf, movedLine } from "../lines/moved";
-import { keptPlanes, type Sheet, SELECTION } from "../picture/picture";
+import { keptPlanes, MASK, type Sheet, SELECTION } from "../picture/picture";
 import { refuseSize } from "../picture/size";
 import { type Filter, filters } from "../transform/filters";
 import { type Matrix, type Warp } from "../transform/warp";
@@ -58,8 +59,10 @@ function relay(applying: Applying, map: SheetMap, sheet: Sheet, filter: Filter):
     applying.tell(LAYING, i / owners.length);
     const kind = before.layers.find((layer) => layer.id === id)?.kind;
     if (kind === "lines") moveLines(applying, id, warp);
+    if (kind === "strewn") movePieces(applying, id, warp);
+    const isDrawn = kind === "lines" || kind === "strewn";
     for (const [name, plane] of picture.planesOf(id)) {
-      if (plane.size === 0 || (kind === "lines" && name !== "mask")) continue;
+      if (plane.size === 0 || (isDrawn && name !== MASK)) continue;
       // What is wet has dried, and a scene's layers stay its own.
       applying.keepingWet("all", () => {
         if (isShift) shiftPlane(applying, id, name, dx, dy);

@@ -98,6 +98,7 @@ function squeeze(applying: Applying, { colour, x, y }: z.infer<typeof squeezeSch
       frame: null,
       carried: null,
       thinner: 0,
+      strew: null,
       water: 1,
     },
     false,

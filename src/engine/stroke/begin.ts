@@ -2,6 +2,7 @@ import { LineStroke } from "../lines/line-stroke";
 import { KnifeStroke } from "../oil/knife-stroke";
 import { OilStroke } from "../oil/oil-stroke";
 import { Refusal } from "../picture/refusal";
+import { StrewStroke } from "../strew/strew-stroke";
 import { SLAB, slabOf } from "../slab/slab";
 import { COLOUR, type Picture, SELECTION } from "../picture/picture";
 import { WashStroke } from "../water/wash-stroke";
@@ -26,8 +27,11 @@ export function beginStroke(
   const isPaint = start.plane === COLOUR && start.layer !== SELECTION;
   // Quick paint is dry by the next stroke: there it is stirred and lifted as any colour is.
   const isWet = laying.kind === "bristles" && (!laying.dries || start.mode === "paint" || isOnSlab);
-  const isOnLines = isPaint && !isOnSlab && picture.layer(start.layer).kind === "lines";
-  if (isOnLines) return new LineStroke(bench, picture, start, isLive);
+  const kind = isPaint && !isOnSlab ? picture.layer(start.layer).kind : null;
+  if (kind === "lines") return new LineStroke(bench, picture, start, isLive);
+  if (kind === "strewn") return new StrewStroke(bench, picture, start, isLive);
+  if (start.strew)
+    throw new Refusal("Pieces are strewn on a layer of their own. Add one, or choose it.");
   if (isWet && isPaint) return new OilStroke(bench, surface, start, laying);
   if (laying.kind === "knife" && isPaint) return new KnifeStroke(bench, surface, start, laying);
   if (isOnSlab)

@@ -40,6 +40,8 @@ import { Inside } from "../select/inside";
 import { type Sample } from "./sample";
 import { Smear } from "./smear";
 import { Smudge } from "./smudge";
+import { type PieceShelf } from "../strew/shelf";
+import { type Strew } from "../strew/strew";
 import { type Stroker } from "./stroker";
 import { type TipShelf } from "./tip-shelf";
 import { Walker, type WalkerStart, type WalkState } from "./walk";
@@ -71,6 +73,8 @@ export type StrokeStart = {
   thinner: number;
   /** How much water a brush for washes holds, beside what is usual for it. */
   water: number;
+  /** How pieces are strewn by it; null: it strews none. */
+  strew: Strew | null;
 };
 
 /** A paper in shared memory: see `paperMap`. */
@@ -91,6 +95,8 @@ export type Bench = {
   store: TileStore;
   workforce: Workforce;
   tips: TipShelf;
+  /** Pictures of strewn pieces. */
+  pieces: PieceShelf;
   /** Blue noise as the kernels read it. */
   noise: number;
   paper(picture: Picture): PaperInMemory;

@@ -147,6 +147,8 @@ export const TAPE = {
   flatScene: 71,
   /** dst scene px py left top side pad samples width r g b */
   lineScene: 72,
+  /** dst px py pieces list count */
+  strew: 73,
 } as const;
 
 /** How coverage is laid on a layer: see `kernels/lay.ts`. */

@@ -1,4 +1,4 @@
-import { type Layer, newLayer, type Structure } from "../../picture/picture";
+import { hasPixels, type Layer, newLayer, type Structure } from "../../picture/picture";
 import { within } from "../../compose/tree";
 import { CARRIED, carriedProperties, type Role } from "./carried";
 import { type Drawing } from "./draw";
@@ -102,6 +102,10 @@ export function lostToOthers(
     ...say(
       "Lines become pixels, for good",
       layers.filter(({ kind }) => kind === "lines"),
+    ),
+    ...say(
+      "Strewn pieces become pixels, for good",
+      layers.filter(({ kind }) => kind === "strewn"),
     ),
     ...say(
       "Fills and gradients become pixels",
@@ -247,7 +251,7 @@ export function planOpenRaster(
 
   const node = (layer: Layer, own: Own | null = null): Element => {
     if (layer.kind === "group") return group(layer, own);
-    if (layer.kind === "paint" || layer.kind === "lines") return paint(layer, own);
+    if (hasPixels(layer.kind)) return paint(layer, own);
     const drawing: Drawing =
       layer.kind === "fill"
         ? { draw: "seen", layers: alone(layer), ground: false }
@@ -296,7 +300,7 @@ export function planOpenRaster(
       ...properties(clip, own),
       ...carried(clip),
     };
-    if (clip.kind !== "paint" && clip.kind !== "lines") return [element("layer", attributes)];
+    if (!hasPixels(clip.kind)) return [element("layer", attributes)];
     const source = drawn({ draw: "own", id: clip.id });
     return [element("layer", { ...attributes, [CARRIED.source]: source })];
   };
