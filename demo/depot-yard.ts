@@ -1,9 +1,10 @@
 import { projectionOf, seenAt } from "../src/engine/scene/camera";
 import { type Camera } from "../src/engine/scene/scene";
 import { type Solid, type SolidInput, solidSchema } from "../src/engine/scene/solid";
+import { madeSets, type Manner } from "../src/engine/strew/sets";
 import { turnAbout, type Vector } from "../src/engine/scene/vector";
 import { between, mix, type Point, type Shape } from "./kit/shape";
-import { fade, Sheet, swell, type Tool } from "./kit/sheet";
+import { Sheet, swell, type Tool } from "./kit/sheet";
 
 /**
  * “Depot yard”: a concept frame. The yard is blocked out in solids, its pictures are layers, and snow, smoke, warm
@@ -427,56 +428,68 @@ function smoke(sheet: Sheet): void {
   }
 }
 
-/** Birds over the roofs, and flakes that come down. */
+/** Strews a set along a way. */
+function strew(
+  sheet: Sheet,
+  layer: string,
+  name: string,
+  way: readonly Point[],
+  { size, seed, ...manner }: Partial<Manner> & { only?: number; size: number; seed: number },
+): void {
+  const set = madeSets.findIndex((one) => one.name === name);
+  const own = madeSets[set];
+  if (!own) throw new Error(`there is no set ${name}`);
+  sheet.commands.push({
+    ...{ do: "stroke", layer, brush: "pen-even", size, seed, steady: 0 },
+    colour: "#2e3348",
+    second: "#5b5f78",
+    samples: way.map(([x, y], n) => [n * 40, x, y, 0.6, Math.PI / 2, 0, 0]),
+    strew: { ...own.manner, ...manner, set },
+  });
+}
+
+/** Birds over the roofs, and flakes that come down: strewn, so that each can still be moved. */
 function air(sheet: Sheet): void {
-  sheet.layer("birds", "Birds");
-  for (let i = 0; i < 17; i++) {
-    const [x, y] = [980 + i * 44 + sheet.chance(-40, 40), 300 - i * 6 + sheet.chance(-60, 60)];
-    const wing = sheet.chance(9, 20);
-    const lift = sheet.chance(0.2, 0.75) * wing;
-    const tool = firm("#2e3348", wing * 0.32);
-    sheet.draw(
+  sheet.layer("birds", "Birds", {}, "strewn");
+  const flock = { tint: 0.8, strays: 0.2, sizes: 0.55, press: 0, gap: 0.9, spread: 1.6 };
+  strew(
+    sheet,
+    "birds",
+    "Birds",
+    [
+      [940, 330],
+      [1180, 262],
+      [1420, 250],
+      [1700, 196],
+    ],
+    { ...flock, size: 46, seed: 11 },
+  );
+  sheet.layer("flakes", "Flakes", { opacity: 0.9 }, "strewn");
+  const fall = { turn: "any" as const, press: 0, spread: 14, fades: 0.4, only: 0 };
+  for (const [row, y] of [140, 420, 700, 980, 1260].entries())
+    strew(
+      sheet,
+      "flakes",
+      "Flakes",
       [
-        [x - wing, y - lift],
-        [x - wing * 0.4, y - lift * 0.9],
-        [x, y],
+        [-40, y],
+        [1200, y + 60],
+        [2440, y - 30],
       ],
-      tool,
-      {
-        press: fade(0.25, 0.9),
-        wobble: 0.2,
-      },
+      { ...fall, size: 12, gap: 3.2, sizes: 0.75, blurs: 0, seed: 20 + row },
     );
-    sheet.draw(
-      [
-        [x, y],
-        [x + wing * 0.4, y - lift],
-        [x + wing, y - lift * 0.7],
-      ],
-      tool,
-      {
-        press: fade(0.9, 0.2),
-        wobble: 0.2,
-      },
-    );
-  }
-  sheet.layer("flakes", "Flakes", { opacity: 0.9 });
-  for (let i = 0; i < 260; i++) {
-    const near = sheet.chance() ** 3;
-    const [x, y] = [sheet.chance(0, WIDTH), sheet.chance(0, HEIGHT)];
-    const size = mix(3, 17, near);
-    sheet.draw(
-      [
-        [x, y],
-        [x + size * 0.5, y + size * 0.9],
-      ],
-      soft("#f6f4f2", size, mix(0.75, 0.5, near)),
-      {
-        press: swell(0.4, 0.9),
-        wobble: 0.3,
-      },
-    );
-  }
+  // Near the eye they are large, few, and out of focus.
+  strew(
+    sheet,
+    "flakes",
+    "Flakes",
+    [
+      [0, 500],
+      [1200, 900],
+      [2400, 700],
+    ],
+    { ...fall, size: 56, gap: 2.6, sizes: 0.7, spread: 9, fades: 0.7, blurs: 0.9, seed: 31 },
+  );
 }
 
 /** The work log of the sample. */

@@ -81,14 +81,14 @@ export class Sheet {
     return mix(least, most, this.#chance.at(this.#draws++));
   }
 
-  /** A new layer on top, of paint or of lines that stay editable; what follows is drawn on it. */
+  /** A new layer on top, of paint, of lines that stay editable or of strewn pieces; what follows is drawn on it. */
   layer(
     id: string,
     name: string,
     how: { blend?: BlendMode; opacity?: number; clip?: boolean } = {},
-    kind: "paint" | "lines" = "paint",
+    kind: "paint" | "lines" | "strewn" = "paint",
   ): void {
-    const of = kind === "lines" ? { kind } : {};
+    const of = kind === "paint" ? {} : { kind };
     this.commands.push({ do: "layer.add", id, name, above: this.#top, ...of });
     if (Object.keys(how).length > 0) this.commands.push({ do: "layer.set", id, ...how });
     this.#top = id;

@@ -40,6 +40,7 @@ export function pictureState({
     guides: structure.guides,
     sun: structure.sun,
     scene: structure.scene ?? null,
+    strewn: structure.strewn ?? [],
     studies: structure.studies,
     selection: structure.selection,
     kept: structure.kept,

@@ -28,6 +28,8 @@ import { type Filter } from "../engine/transform/filters";
 import { type Warp } from "../engine/transform/warp";
 import { type LiftedPicture } from "./lifted-picture";
 import { type Painted, type TrialSheet } from "./cards";
+import { type OwnSet, type Strew } from "../engine/strew/strew";
+import { type PieceChoice, type PieceLook } from "./strewn";
 import { type Trial, type TrialChoice } from "./trial";
 import { type Snapshot } from "./snapshot";
 import { type Picking } from "./picking";
@@ -57,6 +59,8 @@ export type PictureState = {
   sun: SunPin | null;
   /** Solids that a place is blocked out with; null: there are none. */
   scene: Scene | null;
+  /** Sets of pieces that were made in the picture. */
+  strewn: readonly OwnSet[];
   /** The frames of a sheet of studies; null where it is none. */
   studies: Studies | null;
   /** Whether there is a selection. */
@@ -143,6 +147,8 @@ export type StrokeBeginning = {
   keepsPaint: boolean;
   /** The study that it stays in. */
   frame?: number;
+  /** On a layer of strewn pieces: how they are strewn. */
+  strew?: Strew;
 };
 
 export type NewPicture = {
@@ -235,6 +241,11 @@ export type TableApi = {
   signatureOn(kept: string, colour: string): Answer<string>;
   lookAtLines(layer: string, ids: readonly number[]): Answer<LineLook[]>;
   chooseLines(layer: string, choice: LineChoice): Answer<number[]>;
+  /** Strewn pieces by their numbers; those that are gone are left out. */
+  lookAtPieces(layer: string, ids: readonly number[]): Answer<PieceLook[]>;
+  choosePieces(layer: string, choice: PieceChoice): Answer<number[]>;
+  /** Pictures of a set that can be strewn, as a card shows them. */
+  setCard(set: number): Answer<Painted>;
   /** Gives back what looking at regions holds. */
   lookAway(): void;
   /** The selection's outline in a view, as a picture whose alpha it is; null where nothing is selected. */

@@ -61,6 +61,7 @@ import { stencilPicture } from "./stencil-picture";
 import { snapshotOf } from "./snapshot";
 import { pictureState } from "./picture-state";
 import { choiceOfLines, lookAtLine, lookAtLines } from "./lines";
+import { choiceOfPieces, lookAtPieces, setCard } from "./strewn";
 import { pickedColour } from "./picking";
 import { layerPixels } from "./layer-pixels";
 import { outline } from "./ants";
@@ -721,6 +722,16 @@ const api: TableApi = {
     tried(() => lookAtLines({ engine, picture: theTable().work.picture, layer }, ids)),
   chooseLines: (layer, choice) =>
     tried(() => choiceOfLines({ engine, picture: theTable().work.picture, layer }, choice)),
+
+  lookAtPieces: (layer, ids) =>
+    tried(() => lookAtPieces({ engine, picture: theTable().work.picture, layer }, ids)),
+  choosePieces: (layer, choice) =>
+    tried(() => choiceOfPieces({ engine, picture: theTable().work.picture, layer }, choice)),
+  setCard: (set) =>
+    tried(() => {
+      const card = setCard(engine, theTable().work.picture, set);
+      return Comlink.transfer(card, [card.data.buffer]);
+    }),
 
   showMask(layer, alone) {
     const { work, compositor } = theTable();

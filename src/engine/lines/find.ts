@@ -89,7 +89,8 @@ export function linesIn(set: LineSet, loop: readonly Point[]): Line[] {
   });
 }
 
-function isInside(loop: readonly Point[], x: number, y: number): boolean {
+/** Whether a place lies in a closed loop. */
+export function isInside(loop: readonly Point[], x: number, y: number): boolean {
   let inside = false;
   for (let i = 0, j = loop.length - 1; i < loop.length; j = i++) {
     const [ax, ay] = loop[i] as Point;

@@ -1,20 +1,9 @@
 import { type Picture } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
-import { type Art } from "./pictures/art";
-import { leafPictures, needlePictures } from "./pictures/leaves";
-import { birdPictures, blossomPictures, pebblePictures, ticketPictures } from "./pictures/things";
-import {
-  flakePictures,
-  puffPictures,
-  rainPictures,
-  sparkPictures,
-  starPictures,
-  steamPictures,
-} from "./pictures/weather";
 import { type OwnSet, type Strew } from "./strew";
 
 /** How a set is strewn until the hand says otherwise. */
-type Manner = Omit<Strew, "set" | "only" | "depth">;
+export type Manner = Omit<Strew, "set" | "only" | "depth">;
 
 const manner = (own: Partial<Manner>): Manner => ({
   gap: 0.7,
@@ -31,28 +20,38 @@ const manner = (own: Partial<Manner>): Manner => ({
   ...own,
 });
 
-export type MadeSet = { name: string; pictures: readonly Art[]; size: number; manner: Manner };
+export type MadeSet = {
+  name: string;
+  /** How many pictures it has: see `pictures/made.ts`. */
+  pictures: number;
+  size: number;
+  /** Seen on dark alone. */
+  pale?: true;
+  manner: Manner;
+};
 
 /** The sets that come with Pampas; a set's number is its place here, for ever. */
 export const madeSets: readonly MadeSet[] = [
-  { name: "Leaves", pictures: leafPictures, size: 70, manner: manner({}) },
-  { name: "Needles", pictures: needlePictures, size: 60, manner: manner({ gap: 0.45 }) },
+  { name: "Fallen leaves", pictures: 6, size: 70, manner: manner({}) },
+  { name: "Needles", pictures: 4, size: 60, manner: manner({ gap: 0.45 }) },
   {
     name: "Flakes",
-    pictures: flakePictures,
+    pictures: 6,
+    pale: true,
     size: 26,
     manner: manner({ spread: 3, gap: 1.2, sizes: 0.8, strays: 0, fades: 0.4, blurs: 0.3 }),
   },
-  { name: "Blossoms", pictures: blossomPictures, size: 64, manner: manner({ strays: 0.2 }) },
+  { name: "Blossoms", pictures: 5, size: 64, manner: manner({ strays: 0.2 }) },
   {
     name: "Pebbles",
-    pictures: pebblePictures,
+    pictures: 5,
     size: 50,
     manner: manner({ turn: "upright", turns: 0.12, spread: 0.8, strays: 0.3 }),
   },
   {
     name: "Sparks",
-    pictures: sparkPictures,
+    pictures: 5,
+    pale: true,
     size: 36,
     manner: manner({
       turn: "along",
@@ -65,25 +64,28 @@ export const madeSets: readonly MadeSet[] = [
   },
   {
     name: "Birds",
-    pictures: birdPictures,
+    pictures: 5,
     size: 44,
     manner: manner({ turn: "upright", turns: 0.1, gap: 1.6, spread: 2, sizes: 0.6, strays: 0 }),
   },
   {
     name: "Smoke puffs",
-    pictures: puffPictures,
+    pictures: 4,
+    pale: true,
     size: 130,
     manner: manner({ gap: 0.3, spread: 0.25, sizes: 0.4, strays: 0.1, fades: 0.6 }),
   },
   {
     name: "Steam",
-    pictures: steamPictures,
+    pictures: 4,
+    pale: true,
     size: 180,
     manner: manner({ turn: "upright", turns: 0.08, gap: 0.3, spread: 0.2, strays: 0, fades: 0.5 }),
   },
   {
     name: "Rain",
-    pictures: rainPictures,
+    pictures: 3,
+    pale: true,
     size: 80,
     manner: manner({
       turn: "upright",
@@ -98,13 +100,14 @@ export const madeSets: readonly MadeSet[] = [
   },
   {
     name: "Tickets",
-    pictures: ticketPictures,
+    pictures: 4,
     size: 90,
     manner: manner({ flips: false, strays: 0.15 }),
   },
   {
     name: "Stars",
-    pictures: starPictures,
+    pictures: 5,
+    pale: true,
     size: 22,
     manner: manner({
       turn: "upright",
@@ -127,4 +130,4 @@ export function ownSetOf({ structure }: Picture, number: number): OwnSet {
 
 /** How many pictures a set has. @throws Refusal where there is no such set */
 export const picturesIn = (picture: Picture, number: number): number =>
-  madeSets[number]?.pictures.length ?? ownSetOf(picture, number).pictures.length;
+  madeSets[number]?.pictures ?? ownSetOf(picture, number).pictures.length;

@@ -3,7 +3,8 @@ import { type Heap } from "../tiles/heap";
 import { ONE, pixelOffset, TILE_SIDE, tileKey } from "../tiles/layout";
 import { type Tile, type TileStore } from "../tiles/tile-store";
 import { rendered } from "./pictures/art";
-import { madeSets, ownSetOf } from "./sets";
+import { madePictures } from "./pictures/made";
+import { ownSetOf } from "./sets";
 import { setPlanes } from "./strew";
 
 /** Looked up once: globals are slow to come by where tests run. */
@@ -63,6 +64,14 @@ export class PieceShelf {
     return made;
   }
 
+  /**
+   * A picture as texels R G B A in Q15, premultiplied, `side` × `side`: as it is shown in a list.
+   * @throws Refusal where there is no such set
+   */
+  texels(sheet: Picture, set: number, picture: number, side: number): Uint16Array {
+    return this.#source(sheet, set, picture).at(side);
+  }
+
   /** Lets go of what is beyond the shelf's room. Nothing that was given out may still be in use. */
   trim(): void {
     for (const [key, { address, side }] of this.#kept) {
@@ -86,7 +95,7 @@ export class PieceShelf {
   }
 
   #source(sheet: Picture, set: number, picture: number): Source {
-    const made = madeSets[set]?.pictures;
+    const made = madePictures[set];
     const art = made?.[min(picture, made.length - 1)];
     if (art) return { key: `made ${set} ${picture}`, at: (side) => rendered(art, side) };
     const size = ownSetOf(sheet, set).pictures[picture] ?? [1, 1];

@@ -17,6 +17,7 @@ import { boxOfPiece, layPieces } from "./lay";
 import { A_CHUNK, type Piece, readPieces, settledPiece, writePieces } from "./piece";
 import { rendered } from "./pictures/art";
 import { nearness } from "./scatter";
+import { madePictures } from "./pictures/made";
 import { madeSets } from "./sets";
 import {
   freely,
@@ -54,7 +55,7 @@ describe("a piece", () => {
     const [piece] = strewnPieces(engine, work) as [Piece];
     // 126 texels and a ring of nothing around them.
     const side = 126;
-    const texels = rendered(madeSets[4]?.pictures[1] as never, side);
+    const texels = rendered(madePictures[4]?.[1] as never, side);
     const [a, b, c, d] = piece.matrix;
     const det = a * d - b * c;
     const texel = (u: number, v: number, k: number): number =>
@@ -406,7 +407,8 @@ describe("strewn pieces", () => {
 
 it("every set that comes with Pampas has something in it, and no colour beyond its cover", () => {
   expect(madeSets.length).toBe(12);
-  for (const { pictures } of madeSets)
+  expect(madePictures.map(({ length }) => length)).toEqual(madeSets.map((set) => set.pictures));
+  for (const pictures of madePictures)
     for (const art of pictures) {
       const texels = rendered(art, 32);
       let [cover, beyond] = [0, 0];

@@ -24,7 +24,7 @@ function cardOf(session: Session, brush: Brush): Promise<Answer<Painted>> {
 /** A stroke really painted by its brush, with its name under it. */
 export function BrushCard({ session, brush }: { session: Session; brush: Brush }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const isChosen = useTable((state) => state.brush === brush.id);
+  const isChosen = useTable((state) => state.brush === brush.id && state.tool !== "strew");
   const chooseBrush = useTable((state) => state.chooseBrush);
   const isFavourite = useBrushBox((state) => state.favourites.includes(brush.id));
   useEffect(() => {

@@ -6,6 +6,7 @@ import { LaysSelect } from "../brushes/LaysSelect";
 import { brushById, toggleFavourite, useBrushBox } from "../brushes/brush-box";
 import { isForWash, isForWet } from "../../engine/stroke/brush";
 import { MOST_PICK_RADIUS } from "../../worker/picking";
+import { StrewOptions } from "./strew/StrewOptions";
 import { LineOptions } from "./lines/LineOptions";
 import { Choice } from "./panel/Choice";
 import { FillOptions, SelectOptions } from "./region/RegionOptions";
@@ -164,6 +165,7 @@ export function Options({ session }: { session: Session }) {
       {tool === "fill" && <FillOptions session={session} />}
       {tool === "select" && <SelectOptions session={session} />}
       {tool === "lines" && <LineOptions session={session} />}
+      {tool === "strew" && <StrewOptions />}
       {tool === "pick" && <PickOptions />}
       {tool === "hand" && <span>Drag to move the sheet</span>}
       {tool === "tip box" && (
@@ -258,6 +260,7 @@ export function Options({ session }: { session: Session }) {
         tool !== "select" &&
         tool !== "pick" &&
         tool !== "lines" &&
+        tool !== "strew" &&
         paintOn === "colour" &&
         !isFull && (
           <>

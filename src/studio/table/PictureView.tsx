@@ -31,6 +31,9 @@ import { SheetOverlay } from "./sheet/SheetOverlay";
 import { SheetPanel } from "./sheet/SheetPanel";
 import { useSheet } from "./sheet/sheet-store";
 import { SceneOverlay } from "./scene/SceneOverlay";
+import { StrewOverlay } from "./strew/StrewOverlay";
+import { StrewPanel } from "./strew/StrewPanel";
+import { useStrew } from "./strew/strew-store";
 import { ScenePanel } from "./scene/ScenePanel";
 import { useScene } from "./scene/scene-store";
 import { SunOverlay } from "./sun/SunOverlay";
@@ -54,7 +57,8 @@ function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HT
   const across = (size * state.view.zoom) / window.devicePixelRatio;
   const lean =
     event.pointerType === "pen" ? 1 - (event.altitudeAngle ?? Math.PI / 2) / (Math.PI / 2) : 0;
-  const leans = !picks && brush !== undefined && leansOver(brush) && lean > 0.1;
+  const leans =
+    !picks && state.tool !== "strew" && brush !== undefined && leansOver(brush) && lean > 0.1;
   const long = leans ? across * (1 + lean * 5) : across;
   const turn = leans ? ((event.azimuthAngle ?? 0) * 180) / Math.PI : 0;
   svg.style.display = "block";
@@ -62,6 +66,7 @@ function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HT
   const isBrush =
     picks ||
     state.tool === "brush" ||
+    (state.tool === "strew" && useStrew.getState().act !== "choose") ||
     (state.tool === "select" && useRegion.getState().selecting === "brush");
   const isCross = !isBrush || across < SMALLEST_RING;
   svg.dataset.shape = isCross ? "cross" : "ring";
@@ -143,6 +148,7 @@ export function PictureView({ session }: { session: Session }) {
       <BoxOverlay session={session} />
       <RegionOverlay session={session} />
       <LinesOverlay session={session} />
+      <StrewOverlay session={session} />
       <StencilsOverlay session={session} />
       <FavouriteShelf session={session} />
       <TransformOverlay session={session} />
@@ -152,6 +158,7 @@ export function PictureView({ session }: { session: Session }) {
       <SheetOverlay session={session} />
       <SheetPanel session={session} />
       <ScenePanel session={session} />
+      <StrewPanel session={session} />
       <HalftoneHandles session={session} />
       <HalftonePanel session={session} />
       <AdjustPanel session={session} />

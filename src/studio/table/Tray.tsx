@@ -38,6 +38,7 @@ import {
 } from "./table-store";
 import { LEAST_SIZE, MOST_SIZE } from "../../engine/stroke/brush";
 import { toggleTool } from "./region/region-store";
+import { SetCards, STREW_KIT } from "./strew/SetCards";
 import { toggleTransform } from "./transform/transform-store";
 
 const modes: { mode: Mode; label: string; icon: ReactNode }[] = [
@@ -172,7 +173,7 @@ function Brushes({ session }: { session: Session }) {
   return (
     <div className="brushes">
       <div className="kits" role="tablist" aria-label="Kits">
-        {kits.map(({ name }) => (
+        {[...kits.map(({ name }) => name), STREW_KIT].map((name) => (
           <button
             key={name}
             type="button"
@@ -185,6 +186,7 @@ function Brushes({ session }: { session: Session }) {
         ))}
       </div>
       <div className="cards" ref={cards} role="radiogroup" aria-label="Brushes">
+        {kit === STREW_KIT && <SetCards session={session} />}
         {shown.flatMap(({ name, brushes }) =>
           brushes.map((brush) => (
             <BrushCard key={`${name} ${brush.id}`} session={session} brush={brush} />

@@ -10,6 +10,8 @@ import { type KeyAction, keyName } from "./keys/key-map";
 import { chosenActions } from "./lines/chosen";
 import { correcting, type Correcting, toggleLines, useLines } from "./lines/lines-store";
 import { kitOrder, stages, useTable } from "./table-store";
+import { madeSets } from "../../engine/strew/sets";
+import { collectPicture, openStrew } from "./strew/strew-store";
 import { openScene } from "./scene/scene-store";
 import { openSheet } from "./sheet/sheet-store";
 import { keepSignature, signPicture } from "./sign/sign";
@@ -79,6 +81,21 @@ export function actionsOf(session: Session): Action[] {
       name: "Keep this line layer as signature",
       act: () => keepSignature(session),
       disabled: working?.kind !== "lines",
+    },
+    { name: "Strew leaves, snow, birds…", act: () => openStrew(session) },
+    ...madeSets.map(({ name }, number) => ({
+      name: `Strew: ${name.toLowerCase()}`,
+      act: () => openStrew(session, number),
+    })),
+    {
+      name: "Strew: collect a picture from the selection",
+      act: () => collectPicture(session),
+      disabled: !picture?.selection,
+    },
+    {
+      name: "Place strewn pieces as paint",
+      act: () => working && session.apply({ do: "strew.place", layer: working.id }),
+      disabled: working?.kind !== "strewn",
     },
     { name: "Sheet: crop, extend, turn…", act: () => openSheet("cut") },
     { name: "Sheet: resize…", act: () => openSheet("resize") },

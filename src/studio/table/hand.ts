@@ -9,6 +9,8 @@ import { type StrokeBeginning } from "../../worker/protocol";
 import { SELECTION } from "../../engine/picture/picture";
 import { RegionHand } from "./region/region-hand";
 import { LineHand, pressureOf, type Touch } from "./lines/line-hand";
+import { PieceHand } from "./strew/piece-hand";
+import { strewBeginning } from "./strew/strew-store";
 import { PenSamples, type Point } from "./pen-samples";
 import { beginTransform } from "./transform/transform-store";
 import { amountsNow, modeNow, positionOf, sizeAt, useTable } from "./table-store";
@@ -75,6 +77,9 @@ export class Hand {
   #listeners = new AbortController();
   #regions: RegionHand;
   #lines: LineHand;
+  #pieces: PieceHand;
+  /** Which of them is at work. */
+  #gesture: LineHand | PieceHand | null = null;
   #samples: PenSamples;
 
   constructor(
@@ -84,6 +89,7 @@ export class Hand {
   ) {
     this.#regions = new RegionHand(session);
     this.#lines = new LineHand(session);
+    this.#pieces = new PieceHand(session);
     this.#samples = new PenSamples(element, () => ({
       view: useTable.getState().view,
       screen: session.screen,
@@ -133,11 +139,11 @@ export class Hand {
     return this.#samples.place(event);
   }
 
-  /** Hands a way on to the lines, with what the pen reported between two frames. */
+  /** Hands a way on to lines or pieces, with what the pen reported between two frames. */
   #correct(event: PointerEvent): void {
     const between = event.getCoalescedEvents?.() ?? [];
     for (const one of between.length > 0 ? between : [event])
-      this.#lines.move(this.#touch(one, this.#place(one)));
+      this.#gesture?.move(this.#touch(one, this.#place(one)));
   }
 
   /** What lines are told of a pointer. */
@@ -180,7 +186,7 @@ export class Hand {
     this.#touches.clear();
     if (!this.#doing || !this.#byTouch) return;
     if (this.isDrawing) this.#giveUp();
-    if (this.#doing === "correct") this.#lines.giveUp();
+    if (this.#doing === "correct") this.#gesture?.giveUp();
     this.#doing = null;
     this.#pointer = -1;
   }
@@ -197,8 +203,9 @@ export class Hand {
     } else if (this.#regions.isOurs) {
       const { x, y } = this.#onPicture(place);
       this.#doing = this.#regions.begin([x, y], event.timeStamp) ? "region" : null;
-    } else if (this.#lines.isOurs) {
-      this.#doing = this.#lines.begin(this.#touch(event, place)) ? "correct" : null;
+    } else if (this.#lines.isOurs || this.#pieces.isOurs) {
+      this.#gesture = this.#lines.isOurs ? this.#lines : this.#pieces;
+      this.#doing = this.#gesture.begin(this.#touch(event, place)) ? "correct" : null;
     } else if (tool === "transform") {
       // Its own handles are pressed, not the sheet.
       this.#doing = null;
@@ -246,6 +253,7 @@ export class Hand {
       thinner,
       water,
       ...(state.holdsInFrame ? frameAt(state.picture?.studies, this.#onPicture(place)) : {}),
+      ...(state.tool === "strew" ? strewBeginning(eraser) : {}),
     };
     void this.session.beginStroke(beginning).then((taken) => {
       if (!taken) this.#doing = null;
@@ -413,7 +421,7 @@ export class Hand {
     if (this.#doing === "region") void this.#regions.end();
     if (this.#doing === "correct") {
       this.#correct(event);
-      void this.#lines.end();
+      void this.#gesture?.end();
     }
     this.#doing = null;
     this.#pointer = -1;
@@ -431,7 +439,7 @@ export class Hand {
     if (event.pointerId !== this.#pointer) return;
     // The system took the pointer away: what was drawn stays.
     if (this.isDrawing) void this.session.link.api.endStroke();
-    if (this.#doing === "correct") this.#lines.giveUp();
+    if (this.#doing === "correct") this.#gesture?.giveUp();
     this.#doing = null;
     this.#pointer = -1;
   }
@@ -452,7 +460,7 @@ export class Hand {
     this.#touches.set(event.pointerId, place);
     if (this.#touches.size === 2) {
       if (this.isDrawing) this.#giveUp();
-      if (this.#doing === "correct") this.#lines.giveUp();
+      if (this.#doing === "correct") this.#gesture?.giveUp();
       this.#doing = null;
       this.#pointer = -1;
       return true;

@@ -4,6 +4,7 @@ import { type Carried } from "../../engine/oil/carried";
 import { useShallow } from "zustand/react/shallow";
 import { brushes } from "../../engine/media";
 import { LEAST_SIZE, modeOf, MOST_SIZE } from "../../engine/stroke/brush";
+import { madeSets } from "../../engine/strew/sets";
 import { brushById } from "../brushes/brush-box";
 import { type Brush } from "../../engine/stroke/brush";
 import { type Box } from "../../engine/tiles/layout";
@@ -23,6 +24,7 @@ export type Tool =
   | "select"
   | "fill"
   | "lines"
+  | "strew"
   | "tip box"
   | "transform"
   | "transform box";
@@ -94,7 +96,10 @@ export type TableState = {
   tool: Tool;
   brush: string;
   lastBrush: string;
+  /** Size and strength by brush, and by set of pieces that are strewn. */
   amounts: Record<string, BrushAmounts>;
+  /** The set of pieces that is strewn. */
+  strewSet: number;
   steady: number;
   /** Whether strokes stay in the study that they begin in. */
   holdsInFrame: boolean;
@@ -172,6 +177,7 @@ export const useTable = create<TableState>()((set) => ({
   brush: "pencil-2b",
   lastBrush: "pen-sprung",
   amounts: {},
+  strewSet: 0,
   holdsInFrame: true,
   takes: "layer",
   keepsPaint: false,
@@ -230,9 +236,10 @@ export const useTable = create<TableState>()((set) => ({
     })),
   chooseStage: (stage) => set({ stage, kit: firstKits[stage][0] ?? "Pencils" }),
   setAmounts: (changes) =>
-    set(({ amounts, brush }) => ({
-      amounts: { ...amounts, [brush]: { ...(amounts[brush] ?? ownAmounts(brush)), ...changes } },
-    })),
+    set((state) => {
+      const inHand = whatIsInHand(state);
+      return { amounts: { ...state.amounts, [inHand]: { ...amountsNow(state), ...changes } } };
+    }),
 }));
 
 /** Named parts of the state: who asks renders again when one of these is replaced, and not otherwise. */
@@ -251,14 +258,26 @@ export const modeNow = ({ brush, mode }: Pick<TableState, "brush" | "mode">): Mo
   return own ? modeOf(own, mode) : mode;
 };
 
-export const amountsNow = ({ amounts, brush }: TableState): BrushAmounts =>
-  amounts[brush] ?? ownAmounts(brush);
+export const amountsNow = (state: TableState): BrushAmounts => {
+  const inHand = whatIsInHand(state);
+  return state.amounts[inHand] ?? ownAmounts(inHand);
+};
+
+/** What amounts belong to: a brush, or a set of pieces. */
+const whatIsInHand = ({ tool, brush, strewSet }: TableState): string =>
+  tool === "strew" ? `${STREWN}${strewSet}` : brush;
+/** What amounts of sets are kept under: no brush is called so. */
+const STREWN = "(strewn) ";
 
 const firstAmounts: BrushAmounts = { size: 10, strength: 1, lays: "normal", thinner: 0, water: 1 };
 const kept = new WeakMap<Brush, BrushAmounts>();
 
+const setAmounts = madeSets.map(({ size }): BrushAmounts => ({ ...firstAmounts, size }));
+const ownSetAmounts: BrushAmounts = { ...firstAmounts, size: 90 };
+
 /** A brush's own amounts, until they are changed; the same object each time it is asked. */
 function ownAmounts(id: string): BrushAmounts {
+  if (id.startsWith(STREWN)) return setAmounts[Number(id.slice(STREWN.length))] ?? ownSetAmounts;
   const brush = brushById(id);
   if (!brush) return firstAmounts;
   let amounts = kept.get(brush);

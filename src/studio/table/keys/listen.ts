@@ -2,6 +2,8 @@ import { type Session } from "../session";
 import { type Hand, type Held } from "../hand";
 import { swapColours } from "../actions";
 import { removeChosen } from "../lines/chosen";
+import { nudgePieces, nudgesPieces, removePieces } from "../strew/chosen-pieces";
+import { chooseNoPieces } from "../strew/strew-store";
 import { chooseNoLines, toggleLines } from "../lines/lines-store";
 import { type KeyAction } from "./key-map";
 import { type TableState, useTable } from "../table-store";
@@ -138,6 +140,11 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
       return;
     }
     if (event.key === "Escape" && state().tool === "lines") return chooseNoLines();
+    if (event.key === "Escape" && state().tool === "strew") return chooseNoPieces();
+    if (nudgesPieces(event, event.target === hand.element)) {
+      event.preventDefault();
+      return void nudgePieces(session, event.key, event.shiftKey);
+    }
     if (event.key === "Escape" && state().bare) return state().set({ bare: false });
     if (event.key === "?") return state().set({ dialog: "shortcuts" });
     if (
@@ -145,6 +152,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
       (event.target === hand.element || event.target === document.body)
     ) {
       if (state().tool === "lines" && removeChosen(session)) return;
+      if (state().tool === "strew" && removePieces(session)) return;
       return void session.clearLayers();
     }
     const key = keyOf(event.code);

@@ -3,11 +3,12 @@
 import { Ellipsis, Plus } from "lucide-react";
 import { useState } from "react";
 import { Dropdown } from "react-bootstrap";
-import { type Tab, tabs } from "../../../engine/picture/picture";
+import { hasPixels, type Tab, tabs } from "../../../engine/picture/picture";
 import { type Layer } from "../../../worker/protocol";
 import { adjustmentNames, beginAdjusting, firstOthers, firstTones } from "../adjust/adjust-store";
 import { keepSignature, signPicture } from "../sign/sign";
 import { floatSelected } from "../region/clipboard";
+import { openStrew } from "../strew/strew-store";
 import { addHalftone } from "../halftone/halftone-store";
 import { type Session } from "../session";
 import { useParts } from "../table-store";
@@ -49,6 +50,7 @@ export function AddLayerMenu({ session }: { session: Session }) {
           <Item act={() => session.addLayer({ kind: "lines", name: "Lines" })}>
             Lines that stay editable
           </Item>
+          <Item act={() => openStrew(session)}>Pieces to strew</Item>
           <Item act={() => addHalftone(session)}>
             {picture.selection ? "Halftone in the selection" : "Halftone to paint in"}
           </Item>
@@ -134,13 +136,11 @@ function MaskFrom({ session, others }: { session: Session; others: readonly Laye
   );
 }
 
-const holdsPixels = (kind: Layer["kind"]): boolean => kind === "paint" || kind === "lines";
-
 /** What else can be done with the chosen layers. */
 export function LayerMenu({ session, layer }: { session: Session; layer: Layer }) {
   const { picture, maskView, selected } = useParts("picture", "maskView", "selected");
   if (!picture) return null;
-  const others = picture.layers.filter(({ id, kind }) => id !== layer.id && holdsPixels(kind));
+  const others = picture.layers.filter(({ id, kind }) => id !== layer.id && hasPixels(kind));
   return (
     <IconMenu label="More for layers" icon={<Ellipsis size={16} />}>
       <div className="tab-row" role="group" aria-label="Colour tab">
@@ -178,6 +178,11 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
           </Item>
           <Item act={() => keepSignature(session)}>Keep as signature</Item>
         </>
+      )}
+      {layer.kind === "strewn" && (
+        <Item act={() => session.apply({ do: "strew.place", layer: layer.id })}>
+          Place pieces as paint
+        </Item>
       )}
       <Item act={() => session.flattenPicture()}>Flatten the picture</Item>
       <Dropdown.Divider />

@@ -1,5 +1,6 @@
 "use client";
 
+import { hasPixels } from "../../../engine/picture/picture";
 import { useSortable } from "@dnd-kit/sortable";
 import {
   Droplet,
@@ -214,9 +215,7 @@ export const LayerRow = memo(function LayerRow({ session, layer, hangs, depth, c
           touchAction: "none",
         }}
       >
-        {(layer.kind === "paint" || layer.kind === "lines") && (
-          <Thumb session={session} id={layer.id} />
-        )}
+        {hasPixels(layer.kind) && <Thumb session={session} id={layer.id} />}
         {layer.kind === "fill" && (
           <span className="ground" style={{ background: paintLook(layer) }} />
         )}
