@@ -20,6 +20,7 @@ import { brushRows, largeBrushRows } from "./brushes";
 import { lineRows } from "./lines";
 import { printRows } from "./print";
 import { sceneRows } from "./scene";
+import { strewRow } from "./strew";
 import { fileRows } from "./files";
 import { regionRows } from "./regions";
 import { transformRow } from "./transform";
@@ -490,6 +491,7 @@ export async function engineRows(): Promise<Row[]> {
     ...lineRows(engine),
     ...(await printRows(engine)),
     ...(await sceneRows(await loadEngine())),
+    strewRow(await loadEngine()),
     ...(await largeBrushRows(await loadEngine())),
     ...(await fileRows(await loadEngine())),
     await transformRow(await loadEngine()),

@@ -142,18 +142,6 @@ async function main(): Promise<void> {
   await page.getByRole("radio", { name: "6B pencil" }).click();
   for (let i = 0; i < 6; i++) await pen.stroke(curve([560 + i * 14, 480], [600 + i * 16, 560], 10));
   await shoot(page, "table-sketch");
-  await page.getByRole("row", { name: /^Pencil and ink/ }).click();
-  await page.keyboard.press("y");
-  await page.getByRole("radio", { name: "Mesh" }).click();
-  const point = await page.getByRole("button", { name: /mesh point 6\./ }).boundingBox();
-  if (point) {
-    await page.mouse.move(point.x + 5, point.y + 5);
-    await page.mouse.down();
-    await page.mouse.move(point.x + 70, point.y - 40, { steps: 4 });
-  }
-  await shoot(page, "transform");
-  await page.mouse.up();
-  await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Studies", exact: true }).click();
   await page.getByRole("button", { name: "Study 3", exact: true }).click();
   await shoot(page, "studies");
@@ -242,6 +230,20 @@ async function main(): Promise<void> {
   await page.waitForTimeout(2500);
   await shoot(page, "scene");
   await yard.getByRole("button", { name: "Back to painting" }).click();
+  await page.getByRole("row", { name: /^Birds/ }).click();
+  await page.getByRole("tab", { name: "Strew", exact: true }).click();
+  await page.getByRole("radio", { name: "Birds", exact: true }).click();
+  const strewn = page.getByRole("region", { name: "Strew: birds" });
+  await strewn.getByRole("radio", { name: "Choose", exact: true }).click();
+  const flock = Array.from({ length: 21 }, (_, i): [number, number] => [
+    520 + 70 * Math.cos((i * Math.PI) / 10),
+    190 + 46 * Math.sin((i * Math.PI) / 10),
+  ]);
+  await pen.stroke(flock.map(([x, y]) => ({ x, y, pressure: 0.5 })));
+  await strewn.getByText("are chosen").waitFor();
+  await page.waitForTimeout(1500);
+  await shoot(page, "strew");
+  await strewn.getByRole("button", { name: "Back to painting" }).click();
   await page.goto(address);
   await page.getByRole("link", { name: "Open Depot at dusk" }).click();
   await page.waitForURL(/table/);

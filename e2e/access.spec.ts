@@ -105,6 +105,26 @@ test("an accessibility checker finds nothing serious in a scene and among the ch
   expect(await serious(page)).toEqual([]);
 });
 
+test("an accessibility checker finds nothing serious where pieces are strewn", async ({ page }) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByRole("tab", { name: "Strew", exact: true }).click();
+  await page.getByRole("radio", { name: "Fallen leaves" }).click();
+  await expect(page.getByRole("row", { name: /strewn/ })).toBeVisible();
+  const panel = page.getByRole("region", { name: "Strew: fallen leaves" });
+  await panel.getByRole("radio", { name: "Depth" }).click();
+  await panel.getByText("Smaller and paler toward the horizon").click();
+  await pen.stroke(line([x - 200, y + 60], [x - 60, y + 60]));
+  await settled(page);
+  for (const part of ["Depth", "Places", "Looks", "Thin out", "Choose"]) {
+    await panel.getByRole("radio", { name: part }).click();
+    expect(await serious(page)).toEqual([]);
+  }
+  await panel.getByRole("button", { name: "All" }).click();
+  await expect(panel.getByText(/chosen\.$/)).toBeVisible();
+  expect(await serious(page)).toEqual([]);
+});
+
 test("an accessibility checker finds nothing serious in the tools for oil", async ({ page }) => {
   const pen = await freshTable(page);
   const { x, y } = await middle(page);
