@@ -202,7 +202,8 @@ test("all checks are laid side by side before signing, and say what they find", 
   await page.getByRole("button", { name: "Crit" }).click();
   await page.getByRole("button", { name: "All checks, before signing…" }).click();
   const dialog = page.getByRole("dialog", { name: "Before signing" });
-  await expect(dialog.getByRole("img")).toHaveCount(8);
+  await expect(dialog.getByRole("img")).toHaveCount(10);
+  await expect(dialog.getByText(/^Set the sun pin/)).toBeVisible();
   const said = async (name: string): Promise<number[]> => {
     const item = dialog.getByRole("listitem").filter({ hasText: name });
     return [...((await item.textContent()) ?? "").matchAll(/(\d+) %/g)].map((m) => Number(m[1]));
@@ -218,6 +219,35 @@ test("all checks are laid side by side before signing, and say what they find", 
   expect(await afar.evaluate((canvas: HTMLCanvasElement) => [canvas.width, canvas.height])).toEqual(
     [120, 80],
   );
+});
+
+test("a form that is lit against the sun pin is told of before signing", async ({ page }) => {
+  const pen = await freshTable(page, { width: 600, height: 400 });
+  const { x, y } = await middle(page);
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "Sun pin", exact: true }).click();
+  await settled(page);
+  await page.getByRole("tab", { name: "Colour", exact: true }).click();
+  await page.getByRole("radio", { name: "Soft round" }).click();
+  const dab = async (colour: string, px: number, dx: number, dy: number): Promise<void> => {
+    await page.getByLabel("Colour as hex").fill(colour);
+    await page.getByLabel("Brush px").fill(String(px));
+    await page.getByLabel("Brush px").press("Enter");
+    const [px0, py0] = [x - 100 + dx, y + 60 + dy];
+    await pen.stroke([0, 1, 2, 3].map((i) => ({ x: px0 + i / 2, y: py0, pressure: 1 })));
+    await settled(page);
+  };
+  // The pin's light comes from the upper left; this ball's from the lower right.
+  await page.getByRole("radio", { name: "Firm round" }).click();
+  await dab("#b5623a", 150, 0, 0);
+  await page.getByRole("button", { name: "Lock transparency" }).click();
+  await settled(page);
+  await dab("#5e2b22", 90, -28, -28);
+  await dab("#f0c9a0", 50, 26, 26);
+  await page.getByRole("button", { name: "Crit" }).click();
+  await page.getByRole("button", { name: "All checks, before signing…" }).click();
+  const dialog = page.getByRole("dialog", { name: "Before signing" });
+  await expect(dialog.getByText(/^1 of 1 lit against the sun pin/)).toBeVisible();
 });
 
 test("a sketch layer is dimmed, tinted and locked in one press, and freed in one undo", async ({
