@@ -42,6 +42,7 @@ export default tseslint.config(
       ".next",
       "kernels",
       "demo/logs",
+      "public",
       "next-env.d.ts",
       "test-results",
       "coverage",

@@ -34,6 +34,9 @@ const config: NextConfig = {
       { source: "/:path*", headers },
       { source: "/_next/static/:path*", headers: policy(forFiles) },
       { source: "/favicon.svg", headers: policy(forHandlers) },
+      { source: "/icons/:path*", headers: policy(forHandlers) },
+      { source: "/service-worker.js", headers: policy(forFiles) },
+      { source: "/offline.js", headers: policy(forFiles) },
       { source: "/api/:path*", headers: policy(forHandlers) },
     ]),
   sassOptions: {

@@ -14,6 +14,8 @@ export default defineConfig({
     actionTimeout: 90_000,
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
+    // Answers that tests give in the server's place must reach the page; what works offline has tests of its own.
+    serviceWorkers: "block",
     launchOptions: {
       executablePath: "/usr/bin/chromium",
       chromiumSandbox: false,

@@ -330,6 +330,36 @@ test.describe("the table", () => {
     expect(marked).toBe(0);
   });
 
+  test("undoes by a tap of two fingers and redoes by one of three", async ({ page }) => {
+    await freshTable(page);
+    const { x, y } = await middle(page);
+    await page.mouse.move(x - 60, y);
+    await page.mouse.down();
+    await page.mouse.move(x + 60, y + 10, { steps: 6 });
+    await page.mouse.up();
+    await settled(page);
+    const session = await page.context().newCDPSession(page);
+    const tap = async (fingers: number): Promise<void> => {
+      const touchPoints = Array.from({ length: fingers }, (_, id) => ({
+        ...{ x: x - 60 + id * 55, y: y + 80, id, force: 0.5, radiusX: 5, radiusY: 5 },
+      }));
+      for (let n = 1; n <= fingers; n++)
+        await session.send("Input.dispatchTouchEvent", {
+          type: "touchStart",
+          touchPoints: touchPoints.slice(0, n),
+        });
+      await session.send("Input.dispatchTouchEvent", { type: "touchEnd", touchPoints: [] });
+      await settled(page);
+    };
+    await expect(page.getByRole("button", { name: "Undo paint" })).toBeEnabled();
+    await tap(2);
+    const redo = page.getByRole("button", { name: "Redo paint" });
+    await expect(redo).toBeEnabled();
+    await tap(3);
+    await expect(redo).toBeHidden();
+    await expect(page.getByRole("button", { name: "Undo paint" })).toBeEnabled();
+  });
+
   test("makes a paper of a picture, and draws on it", async ({ page }) => {
     const pen = await freshTable(page);
     const { x, y } = await middle(page);

@@ -91,6 +91,7 @@ must("Chromium", ensureChromium());
 mkdirSync(results, { recursive: true });
 must("the kernels", run("npm", ["run", "-s", "kernels"]));
 must("the sample logs", run("npm", ["run", "-s", "samples"]));
+must("what works offline", run("npm", ["run", "-s", "offline"]));
 const painted = beside("tsx", "demo/paint-samples.ts");
 const built = beside("next", "build");
 count(await beside("prettier", "--check", "--log-level", "warn", "."));

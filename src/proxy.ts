@@ -33,4 +33,6 @@ export function proxy(request: NextRequest): NextResponse {
  * Pages and their parts. Files that never change and the handlers have their policy from
  * next.config.ts; a body that comes through here would be cut at 10 MB.
  */
-export const config = { matcher: "/((?!_next/static|_next/image|favicon.svg|api/).*)" };
+export const config = {
+  matcher: "/((?!_next/static|_next/image|favicon.svg|icons/|service-worker.js|offline.js|api/).*)",
+};

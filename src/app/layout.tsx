@@ -2,6 +2,7 @@ import { type Metadata, type Viewport } from "next";
 import { connection } from "next/server";
 import { type ReactNode } from "react";
 import "@fontsource-variable/hanken-grotesk/index.css";
+import { OfflineCare } from "@/offline/OfflineCare";
 import "./pampas.scss";
 
 export const metadata: Metadata = {
@@ -11,6 +12,7 @@ export const metadata: Metadata = {
 };
 
 export const viewport: Viewport = {
+  themeColor: "#bdbdbd",
   width: "device-width",
   initialScale: 1,
 };
@@ -20,7 +22,10 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   await connection();
   return (
     <html lang="en" data-room="studio" suppressHydrationWarning>
-      <body>{children}</body>
+      <body>
+        {children}
+        <OfflineCare />
+      </body>
     </html>
   );
 }

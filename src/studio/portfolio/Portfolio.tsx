@@ -5,7 +5,7 @@ import { whyOf } from "../notices/why";
 import "../../engine/plain-zod";
 import { FileUp, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
-import { useRouter } from "next/navigation";
+import { useRouter, useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type Database, openDatabase } from "../../storage/database";
 import { type PictureRecord } from "../../storage/records";
@@ -182,7 +182,9 @@ export function Portfolio() {
   const router = useRouter();
   const { shelf, pictures, unreadable, refresh } = useShelf();
   const [making, setMaking] = useState<Making | null>(null);
-  const [asking, setAsking] = useState(false);
+  // “New picture” in the menu of an installed Pampas opens it so.
+  const isNew = useSearchParams().has("new");
+  const [asking, setAsking] = useState(isNew);
   const [used, setUsed] = useState<number | null>(null);
   const link = useRef<Promise<EngineLink> | null>(null);
   const files = useRef<HTMLInputElement>(null);

@@ -12,6 +12,7 @@ import { LineHand, pressureOf, type Touch } from "./lines/line-hand";
 import { PieceHand } from "./strew/piece-hand";
 import { strewBeginning } from "./strew/strew-store";
 import { PenSamples, type Point } from "./pen-samples";
+import { Taps } from "./taps";
 import { beginTransform } from "./transform/transform-store";
 import { amountsNow, modeNow, positionOf, sizeAt, useTable } from "./table-store";
 
@@ -38,6 +39,9 @@ const PALM = 500;
 /** How long a pen must rest where it was set down to pick a colour, ms, and how far it may stray, device px. */
 const REST = 450;
 const REST_STRAY = 4;
+/** A finger has begun something once it has moved so far, device px, or stayed so long, ms: before, others may join it. */
+const FINGER_STRAY = 5;
+const FINGER_WAITS = 110;
 /** How near to upright a turn snaps, radians. */
 const TURN_SNAP = 0.035;
 
@@ -63,6 +67,10 @@ export class Hand {
   /** The pointer in use is a finger. */
   #byTouch = false;
   #touches = new Map<number, Point>();
+  #taps = new Taps();
+  /** A finger that has come down and has not begun anything yet. */
+  #waiting: { event: PointerEvent; place: Point; timer: ReturnType<typeof setTimeout> } | null =
+    null;
   #hasFocus = false;
   #turned = 0;
   #boxFrom: Point = { x: 0, y: 0 };
@@ -123,6 +131,7 @@ export class Hand {
 
   stop(): void {
     clearTimeout(this.#resting);
+    this.#dropWaiting();
     this.#listeners.abort();
   }
 
@@ -175,7 +184,21 @@ export class Hand {
     // A pointer made by a test or a device that is gone cannot be captured; drawing goes on without.
     if (event.isTrusted) this.element.setPointerCapture(event.pointerId);
     this.#last = place;
-    this.#begin(event, place);
+    if (!this.#byTouch) return this.#begin(event, place);
+    const timer = setTimeout(() => this.#beginWaiting(), FINGER_WAITS);
+    this.#waiting = { event, place, timer };
+  }
+
+  /** A finger that came down begins what it came for. */
+  #beginWaiting(): void {
+    const waiting = this.#waiting;
+    this.#dropWaiting();
+    if (waiting) this.#begin(waiting.event, waiting.place);
+  }
+
+  #dropWaiting(): void {
+    clearTimeout(this.#waiting?.timer);
+    this.#waiting = null;
   }
 
   /** A pen touches the sheet: what fingers or a palm were doing is over. */
@@ -184,6 +207,8 @@ export class Hand {
     this.#penDown = true;
     this.#penAt = event.timeStamp;
     this.#touches.clear();
+    this.#taps.spoil();
+    this.#dropWaiting();
     if (!this.#doing || !this.#byTouch) return;
     if (this.isDrawing) this.#giveUp();
     if (this.#doing === "correct") this.#gesture?.giveUp();
@@ -286,6 +311,11 @@ export class Hand {
       this.#touchMove(event)
     )
       return;
+    if (this.#waiting?.event.pointerId === event.pointerId) {
+      const { x, y } = this.#place(event);
+      const { place: from } = this.#waiting;
+      if (Math.hypot(x - from.x, y - from.y) > FINGER_STRAY) this.#beginWaiting();
+    }
     if (event.pointerId !== this.#pointer || !this.#doing) return;
     const isMark = this.isDrawing;
     if (isMark !== raw && (this.#raw || raw)) return;
@@ -415,6 +445,7 @@ export class Hand {
   #up(event: PointerEvent): void {
     this.#lifted(event);
     if (event.pointerId !== this.#pointer) return;
+    this.#beginWaiting();
     if (this.#doing === "stroke") this.#draw([event]);
     if (this.isDrawing) void this.session.endStroke();
     if (this.#doing === "box") void this.#boxDone();
@@ -435,6 +466,8 @@ export class Hand {
   }
 
   #cancel(event: PointerEvent): void {
+    this.#taps.spoil();
+    this.#dropWaiting();
     this.#lifted(event);
     if (event.pointerId !== this.#pointer) return;
     // The system took the pointer away: what was drawn stays.
@@ -447,6 +480,8 @@ export class Hand {
   #lifted(event: PointerEvent): void {
     if (event.pointerId === this.#pointer) clearTimeout(this.#resting);
     this.#touches.delete(event.pointerId);
+    if (event.pointerType === "touch")
+      return this.#tapped(this.#taps.up(event.pointerId, event.timeStamp));
     if (event.pointerType !== "pen") return;
     this.#penDown = false;
     this.#penAt = event.timeStamp;
@@ -458,7 +493,9 @@ export class Hand {
   #touchDown(event: PointerEvent, place: Point): boolean {
     if (this.#penDown || event.timeStamp - this.#penAt < PALM) return true;
     this.#touches.set(event.pointerId, place);
+    this.#taps.down(event.pointerId, onPage(event), event.timeStamp);
     if (this.#touches.size === 2) {
+      this.#dropWaiting();
       if (this.isDrawing) this.#giveUp();
       if (this.#doing === "correct") this.#gesture?.giveUp();
       this.#doing = null;
@@ -476,6 +513,12 @@ export class Hand {
     return false;
   }
 
+  /** Two fingers undo, three redo. */
+  #tapped(fingers: number): void {
+    if (fingers === 2) void this.session.undo();
+    if (fingers === 3) void this.session.redo();
+  }
+
   /** A second finger came: what the first has drawn was not meant. */
   #giveUp(): void {
     this.session.link.pen.mark("abandon");
@@ -487,6 +530,7 @@ export class Hand {
   #touchMove(event: PointerEvent): boolean {
     const before = [...this.#touches.values()];
     this.#touches.set(event.pointerId, this.#place(event));
+    this.#taps.move(event.pointerId, onPage(event));
     const [a, b] = before;
     const [c, d] = [...this.#touches.values()];
     if (!a || !b || !c || !d) return false;
@@ -523,6 +567,8 @@ export class Hand {
     } else this.session.setView(panned(view, -event.deltaX, -event.deltaY));
   }
 }
+
+const onPage = ({ clientX: x, clientY: y }: PointerEvent): Point => ({ x, y });
 
 /** The view after the picture was pushed by (dx, dy) device px. */
 function panned(view: View, dx: number, dy: number): View {
