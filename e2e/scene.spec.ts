@@ -1,4 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
+import { BOX } from "../src/engine/file/shape/shape.testing";
 import { fromItsLog } from "./painter";
 import { freshTable, middle, settled } from "./table";
 
@@ -19,6 +20,26 @@ async function pull(page: Page, name: RegExp, dx: number, dy: number): Promise<v
   await page.mouse.up();
   await settled(page);
 }
+
+test("shapes from files are put in as solids; what cannot be read is said", async ({ page }) => {
+  await freshTable(page, { width: 640, height: 480 });
+  await press(page, "Guides");
+  await press(page, "Block a scene out in solids");
+  const panel = page.getByRole("region", { name: "Scene" });
+  const file = panel.getByLabel("Shape from an OBJ or glTF file");
+  const bring = (name: string, text: string): Promise<void> =>
+    file.setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(text) });
+  await bring("Signal box.obj", BOX);
+  await expect(panel.getByRole("button", { name: "Signal box 1" })).toBeVisible();
+  await expect(panel.getByLabel("Depth, m")).toHaveValue("2");
+  await expect(panel.getByLabel("Height, m")).toHaveValue("1.5");
+  await looked(page);
+  await settled(page);
+  await bring("broken.obj", "v 1 2\nf 1 1 1");
+  await expect(page.getByText(/“broken.obj” could not be brought in: line 1/)).toBeVisible();
+  const { shown, painted } = await fromItsLog(page);
+  expect(shown.equals(painted)).toBe(true);
+});
 
 test("a place is blocked out in solids, painted as layers, painted over, and changed again", async ({
   page,

@@ -7,6 +7,8 @@ import { writeKit, readKit } from "../engine/file/kit";
 import { writeOpenRaster } from "../engine/file/openraster/write";
 import { readDeepPng, writePng } from "../engine/file/png";
 import { readSvg } from "../engine/file/svg/read";
+import { readShape } from "../engine/file/shape/read-shape";
+import { bin, BOX, described, glb } from "../engine/file/shape/shape.testing";
 import { writeSvg } from "../engine/file/svg/write";
 import { readTiff } from "../engine/file/tiff";
 import { brushes } from "../engine/media";
@@ -77,6 +79,8 @@ const formats: [string, Uint8Array, (bytes: Uint8Array) => unknown][] = [
     ),
     readSvg,
   ],
+  ["obj", strToU8(BOX), readShape],
+  ["gltf", glb(described(), bin()), readShape],
   ["archive", zipSync({ mimetype: strToU8("image/openraster") }), readAsPicture],
 ];
 

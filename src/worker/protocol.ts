@@ -16,6 +16,7 @@ import { type Stencil } from "../engine/stencil/stencil";
 import { type Carried } from "../engine/oil/carried";
 import { type Care, type Dip } from "./brushes-in-hand";
 import { type Studies } from "../engine/studies/studies";
+import { type Shape } from "../engine/file/shape/shape";
 import { type Scene } from "../engine/scene/scene";
 import { type Onto } from "../engine/scene/camera";
 import { type SunPin } from "../engine/sun/sun-pin";
@@ -276,6 +277,8 @@ export type TableApi = {
   /** A tip's picture from what a layer holds in a box. */
   tipFromPicture(layer: string, box: Box, making: TipMaking): Answer<TipPicture>;
   tipFromFile(bytes: Uint8Array, making: TipMaking): Promise<Answer<TipPicture>>;
+  /** A shape for the scene from an OBJ or glTF file. */
+  shapeFromFile(bytes: Uint8Array): Promise<Answer<Shape>>;
   /** A scene as it would be seen on so many pixels, RGBA; `fine`: with its shadows and soft edges. */
   lookAtScene(
     scene: Scene,

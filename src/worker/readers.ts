@@ -1,5 +1,6 @@
 import { paperFrom } from "../engine/paper/paper-from";
 import { readPng } from "../engine/file/png";
+import { readShape } from "../engine/file/shape/read-shape";
 import { readSvg } from "../engine/file/svg/read";
 import { readAsPicture, readFitted, readFlat, readPages, readPin } from "./bring-in";
 import { Refusal } from "../engine/picture/refusal";
@@ -12,6 +13,7 @@ export const readers = {
   picture: (bytes: Uint8Array) => readAsPicture(bytes),
   pages: (bytes: Uint8Array) => readPages(bytes),
   lines: (bytes: Uint8Array) => Promise.resolve(readSvg(bytes)),
+  shape: (bytes: Uint8Array) => Promise.resolve(readShape(bytes)),
   flat: (bytes: Uint8Array) => readFlat(bytes),
   pin: (bytes: Uint8Array) => readPin(bytes),
   fitted: (bytes: Uint8Array, width: number, height: number) => readFitted(bytes, width, height),

@@ -980,6 +980,7 @@ const api: TableApi = {
       return { layer, note: other ? sizeNote(called, other, work.picture) : null };
     }),
 
+  shapeFromFile: (bytes) => answer(() => readFile("shape", bytes)),
   paperFromFile: (bytes) => answer(() => readFile("paper", bytes)),
 
   cutStencil: (id, name, bytes) =>

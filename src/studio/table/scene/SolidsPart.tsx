@@ -12,6 +12,7 @@ import { WideSlide } from "../panel/WideSlide";
 import { useTable } from "../table-store";
 import { turnedUpright, turnOf } from "./handles";
 import {
+  addShape,
   addSolid,
   chooseSolid,
   chosenSolids,
@@ -257,6 +258,20 @@ export function SolidsPart({ session, scene }: { session: Session; scene: Scene 
             {kind}
           </button>
         ))}
+        <label className="btn btn-sm" title="A shape from an OBJ or glTF file">
+          file…
+          <input
+            type="file"
+            className="visually-hidden"
+            accept=".obj,.glb,.gltf"
+            aria-label="Shape from an OBJ or glTF file"
+            onChange={({ target }) => {
+              const file = target.files?.[0];
+              target.value = "";
+              if (file) void addShape(session, file);
+            }}
+          />
+        </label>
       </div>
       <SolidList scene={scene} />
       {first && (

@@ -7,6 +7,7 @@ import {
   type SolidKind,
   solidSchema,
 } from "../../../engine/scene/solid";
+import { tell } from "../../notices/notices";
 import { type Session } from "../session";
 import { type TableState, useTable } from "../table-store";
 
@@ -104,19 +105,21 @@ function freeName(base: string, solids: readonly Solid[]): string {
   }
 }
 
+/** A shape from a file, where the camera looks. */
+export async function addShape(session: Session, file: File): Promise<void> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const read = await session.link.api.shapeFromFile(bytes);
+  if (!read.ok) return void tell(`“${file.name}” could not be brought in: ${read.why}.`);
+  const { mesh, size } = read.value;
+  const base = file.name.replace(/\.\w+$/, "").slice(0, 40) || "Shape";
+  await putNew(session, base, { kind: "mesh", size, mesh });
+}
+
 /** A new solid where the camera looks, on the ground. */
 export async function addSolid(session: Session, kind: Exclude<SolidKind, "mesh">): Promise<void> {
-  const scene = shownScene();
-  const [x, , z] = scene.camera.to;
-  const beside = scene.solids.length % 5;
-  const own: SolidInput = {
-    id: nanoid(),
-    name: freeName(capital(kind), scene.solids),
+  await putNew(session, capital(kind), {
     kind,
-    at: [x + beside * 0.25, 0, z + beside * 0.25],
-    turn: [0, 0, 0, 1],
     size: [...SIZES[kind]],
-    colour: CLAYS[scene.solids.length % CLAYS.length] ?? CLAYS[0],
     path:
       kind === "tube"
         ? [
@@ -126,8 +129,25 @@ export async function addSolid(session: Session, kind: Exclude<SolidKind, "mesh"
             [1.4, 1, 0],
           ]
         : null,
-  };
-  const solid = solidSchema.parse(own);
+  });
+}
+
+async function putNew(
+  session: Session,
+  base: string,
+  own: Pick<SolidInput, "kind" | "size" | "path" | "mesh">,
+): Promise<void> {
+  const scene = shownScene();
+  const [x, , z] = scene.camera.to;
+  const beside = scene.solids.length % 5;
+  const solid = solidSchema.parse({
+    id: nanoid(),
+    name: freeName(base, scene.solids),
+    at: [x + beside * 0.25, 0, z + beside * 0.25],
+    turn: [0, 0, 0, 1],
+    colour: CLAYS[scene.solids.length % CLAYS.length] ?? CLAYS[0],
+    ...own,
+  });
   await putSolids(session, [solid]);
   useScene.setState({ chosen: [solid.id], tab: "solids" });
 }
