@@ -3,6 +3,7 @@ import { type Sample } from "../../../engine/stroke/sample";
 import { tell } from "../../notices/notices";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
+import { Trying } from "../trying";
 import { chooseLines, lineLayerNow, type Point, useLines } from "./lines-store";
 
 /** How near to a line the hand takes hold of it, screen px. */
@@ -35,12 +36,13 @@ export class LineHand {
   #gesture: Gesture | null = null;
   /** What was drawn is done one after the other. */
   #done: Promise<void> = Promise.resolve();
-  #isTrying = false;
   #isShowing = false;
-  #next: Line | null = null;
+  #trying: Trying;
   #asking = false;
 
-  constructor(readonly session: Session) {}
+  constructor(readonly session: Session) {
+    this.#trying = new Trying(session);
+  }
 
   get isOurs(): boolean {
     return useTable.getState().tool === "lines";
@@ -101,7 +103,7 @@ export class LineHand {
   end(): Promise<void> {
     const gesture = this.#gesture;
     this.#gesture = null;
-    this.#next = null;
+    this.#trying.drop();
     useLines.setState({ way: [] });
     if (gesture) this.#done = this.#done.then(() => this.#finish(gesture));
     return this.#done;
@@ -121,9 +123,8 @@ export class LineHand {
   /** The pointer was taken away: nothing is done. */
   giveUp(): void {
     this.#gesture = null;
-    this.#next = null;
     useLines.setState({ way: [], touched: [] });
-    void this.session.link.api.tryOut(null);
+    this.#trying.takeBack();
   }
 
   /** Nothing came of a gesture: why not. */
@@ -200,27 +201,10 @@ export class LineHand {
   #show(gesture: Gesture): void {
     const { act } = useLines.getState();
     if (act === "choose") {
-      if (movesChosen(gesture)) this.#tryOut(this.#moved(gesture));
+      if (movesChosen(gesture)) this.#trying.show(this.#moved(gesture));
     } else if (act === "smooth") void this.#showTouched(gesture);
     else if (act === "pull" || act === "weight" || act === "erase")
-      this.#tryOut(this.#command(gesture));
-  }
-
-  #tryOut(command: Line | null): void {
-    if (!command) return;
-    this.#next = command;
-    if (this.#isTrying) return;
-    this.#isTrying = true;
-    void this.#tryAll();
-  }
-
-  async #tryAll(): Promise<void> {
-    while (this.#next) {
-      const command = this.#next;
-      this.#next = null;
-      await this.session.link.api.tryOut(command);
-    }
-    this.#isTrying = false;
+      this.#trying.show(this.#command(gesture));
   }
 
   // ---- choosing ----

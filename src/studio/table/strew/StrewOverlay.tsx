@@ -7,7 +7,7 @@ import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { middleOf, turned } from "./chosen-pieces";
 import { chooseNoPieces, choosePieces, type Point, setDepth, useStrew } from "./strew-store";
-import { Trying } from "./trying";
+import { Trying } from "../trying";
 
 /** Keys turn by so much, radians, make so many times as large, and move the horizon by such a share of the sheet. */
 const STEP = { turn: Math.PI / 36, times: 1.05, horizon: 0.01 };

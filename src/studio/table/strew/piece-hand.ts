@@ -4,7 +4,7 @@ import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { moved } from "./chosen-pieces";
 import { choosePieces, type Point, strewnLayerNow, useStrew } from "./strew-store";
-import { Trying } from "./trying";
+import { Trying } from "../trying";
 
 /** Points of a way stand this far apart at least, and one that stays within this is a tap, screen px. */
 const APART = 2;

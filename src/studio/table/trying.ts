@@ -1,5 +1,5 @@
-import { type CommandInput } from "../../../engine/command/commands";
-import { type Session } from "../session";
+import { type CommandInput } from "../../engine/command/commands";
+import { type Session } from "./session";
 
 /** Shows what commands would do, the newest only, one after the other. */
 export class Trying {
