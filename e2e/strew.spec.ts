@@ -15,10 +15,11 @@ async function takeSet(page: Page, name: string): Promise<void> {
   await settled(page);
 }
 
+/** A loop that begins above what it goes round: the hand does not take hold of a piece. */
 const round = (x: number, y: number, r: number): PenPoint[] =>
   Array.from({ length: 25 }, (_, i) => ({
-    x: x + r * Math.cos((i * Math.PI) / 12),
-    y: y + r * Math.sin((i * Math.PI) / 12),
+    x: x + r * Math.sin((i * Math.PI) / 12),
+    y: y - r * Math.cos((i * Math.PI) / 12),
     pressure: 0.5,
   }));
 
@@ -36,6 +37,10 @@ test("leaves are strewn, chosen by a loop, moved, turned, thinned out and placed
   const horizon = page.getByRole("button", { name: /^Horizon at 40 of 100/ });
   await horizon.press("ArrowUp");
   await expect(page.getByRole("button", { name: /^Horizon at 39 of 100/ })).toBeVisible();
+  // So densely that chance leaves none of the loops empty.
+  await panel.getByRole("radio", { name: "Places" }).click();
+  await panel.getByLabel("Gap", { exact: true }).fill("0.2");
+  await panel.getByLabel("Spread", { exact: true }).fill("0.5");
   await pen.stroke(line([x - 260, y + 130], [x + 60, y + 100]));
   await settled(page);
 
@@ -112,7 +117,7 @@ test("paint in a selection becomes a picture to strew, thinned out with the pen"
   await press(page, "All");
   const many = await chosen(page).textContent();
   await panel.getByRole("radio", { name: "Thin out" }).click();
-  await pen.stroke(line([x - 250, y - 120], [x - 100, y - 120]));
+  await pen.stroke(line([x - 250, y - 120], [x + 200, y - 120]));
   await settled(page);
   await panel.getByRole("radio", { name: "Choose" }).click();
   await press(page, "All");

@@ -51,7 +51,9 @@ export function OfflineCare() {
     // What the page itself needs comes first.
     const begin = setTimeout(() => {
       void navigator.serviceWorker.register("/service-worker.js", { scope: "/" }).then(
-        (registration) => {
+        // Where it may not be kept there is none, whatever the type says.
+        (registration: ServiceWorkerRegistration | undefined) => {
+          if (!registration) return;
           watch(registration);
           again = setInterval(() => void registration.update().catch(() => undefined), ASK_AGAIN);
         },
