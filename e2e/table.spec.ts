@@ -400,6 +400,7 @@ test.describe("the table", () => {
     expect(at(await pixels(page), 10, 10)).toEqual([0x4a, 0x50, 0x58]);
     await page.getByLabel("Room").selectOption("night");
     await expect(page.locator("html")).toHaveAttribute("data-room", "night");
+    await expect.poll(() => setting(page, "all")).toContain('"room":"night"');
     await page.reload();
     await expect(page.locator("html")).toHaveAttribute("data-room", "night");
   });
