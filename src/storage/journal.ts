@@ -147,19 +147,28 @@ export class Journal {
    * @throws Refusal where the beginning of the log is gone
    */
   async lines(): Promise<string[]> {
-    const { head, id } = this;
-    if (!head) throw new Error("a journal is read before its head was");
-    if (head.lost > 0) throw new Refusal(lostLog(head.lost));
+    const { lost, lines } = await this.inForce();
+    if (lost > 0) throw new Refusal(lostLog(lost));
+    return lines;
+  }
+
+  /** The lines that are in force, and how many came before them that are gone. */
+  async inForce(): Promise<{ lost: number; lines: string[] }> {
+    const { id } = this;
     const stored = await this.alone((db) => db.getAll("log", logRange(id)));
-    const lines = stored.slice(0, head.count);
+    // Nothing is waited for from here on: what is stored and what waits belong together.
+    const { head } = this;
+    if (!head) throw new Error("a journal is read before its head was");
+    const { lost } = head;
+    const lines = stored.slice(0, head.count - lost);
     let { place } = head;
     for (const entry of this.#queue) {
       place = entry.place;
       if (entry.text === null) continue;
-      lines.length = place;
+      lines.length = place - lost;
       lines.push(entry.text);
       place++;
     }
-    return lines.slice(0, place);
+    return { lost, lines: lines.slice(0, place - lost) };
   }
 }

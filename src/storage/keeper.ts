@@ -105,6 +105,7 @@ export class Keeper {
   /**
    * Puts a new picture in store, with the work that makes it, whole or not at all.
    * @param painted the state after all of that work, where it was painted beforehand
+   * @param lost how many commands came before these and are gone
    */
   static async create(
     db: Database,
@@ -112,9 +113,11 @@ export class Keeper {
     record: PictureRecord,
     commands: readonly Command[] = [],
     painted: Painted | null = null,
+    lost = 0,
   ): Promise<void> {
     const lines = commands.map((command) => JSON.stringify(command));
-    const count = lines.length;
+    const count = lost + lines.length;
+    if (lost > 0 && !painted) throw new Refusal("the beginning of its log is gone");
     if (painted && painted.place !== count)
       throw new Refusal(`it was painted to step ${painted.place} of ${count}`);
     const tiles = painted?.tiles ?? [];
@@ -131,13 +134,13 @@ export class Keeper {
       id: record.id,
       schema: SCHEMA,
       needs: [],
-      lost: 0,
+      lost,
       header,
       place: count,
       count,
       checkpoint: painted && { place: count, structure: painted.structure },
     });
-    lines.forEach((line, place) => void tx.objectStore("log").put(line, [record.id, place]));
+    lines.forEach((line, i) => void tx.objectStore("log").put(line, [record.id, lost + i]));
     await tx.done;
   }
 

@@ -12,7 +12,7 @@ import { structureRecord, tileRecord } from "./records";
  * on the shelf without being painted again.
  */
 const FORMAT = 1;
-const MOST_TILES = 200_000;
+const MOST_TILES = 2_000_000;
 const MOST_BYTES = 1 << 20;
 
 const headline = z.strictObject({

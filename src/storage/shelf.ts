@@ -11,6 +11,7 @@ import {
   type Settings,
   settingsRecord,
 } from "./records";
+import { placeKey } from "./places";
 import { type Unreadable } from "./unreadable";
 
 /** Name of the channel on which changes to pictures in store are told. */
@@ -67,10 +68,12 @@ export class Shelf {
 
   /** Deletes a picture for good. */
   async remove(id: string): Promise<void> {
-    const tx = this.db.transaction(["pictures", "heads", "log", "tiles", "pins"], "readwrite");
+    const stores = ["pictures", "heads", "log", "tiles", "pins", "settings"] as const;
+    const tx = this.db.transaction(stores, "readwrite");
     const pins = await tx.objectStore("pins").index("picture").getAllKeys(id);
     await Promise.all([
       ...pins.map((pin) => tx.objectStore("pins").delete(pin)),
+      tx.objectStore("settings").delete(placeKey(id)),
       tx.objectStore("pictures").delete(id),
       tx.objectStore("heads").delete(id),
       tx.objectStore("log").delete(logRange(id)),

@@ -13,10 +13,17 @@ import { type Header, headerSchema } from "../engine/picture/header";
 import { ENGINE_REVISION, otherEngine } from "../engine/revision";
 import { refuseSize } from "../engine/picture/size";
 import { firstFault, Refusal } from "../engine/picture/refusal";
+import { readWholePicture, type Whole } from "../storage/whole-picture";
 import { type PinPicture } from "./protocol";
 
 /** A file read as a picture of its own: its header and the commands that make it. */
-export type BroughtIn = { header: Header; commands: CommandInput[]; notes: string[] };
+export type BroughtIn = {
+  header: Header;
+  commands: CommandInput[];
+  notes: string[];
+  /** All that Pampas saved of it, where it is a file of ours: then the commands are not needed. */
+  whole?: Whole;
+};
 
 /** A file read as one flat picture. */
 export type FlatPicture = { width: number; height: number; ppi: number; png: Uint8Array };
@@ -181,6 +188,20 @@ function fromOpenRaster({ width, height, ppi, ground, layers, notes }: OraFile):
   return { header: { ...header, ground: ground ?? header.ground }, commands, notes };
 }
 
+/** An OpenRaster file: all that we saved in it, or its layers, as any other. */
+async function fromArchive(bytes: Uint8Array): Promise<BroughtIn> {
+  try {
+    const whole = await readWholePicture(bytes);
+    if (whole) return { header: whole.header, commands: [], notes: [], whole };
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    const brought = fromOpenRaster(readOpenRaster(bytes));
+    const note = `What Pampas had saved in this file was not used (${error.message}). Its layers were opened as they are.`;
+    return { ...brought, notes: [note, ...brought.notes] };
+  }
+  return fromOpenRaster(readOpenRaster(bytes));
+}
+
 type Single = Exclude<CommandInput, { do: "together" }>;
 
 /** Commands that put pictures on layers of their own, one on top of the other. */
@@ -208,7 +229,7 @@ export function layersOf(
 export async function readAsPicture(bytes: Uint8Array): Promise<BroughtIn> {
   if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
   const kind = kindOf(bytes);
-  if (kind === "openraster") return fromOpenRaster(readOpenRaster(bytes));
+  if (kind === "openraster") return fromArchive(bytes);
   if (kind === "svg") {
     const file = readSvg(bytes);
     const { width, height, ppi, notes } = file;

@@ -121,6 +121,8 @@ export type ExportChoice =
   | { format: "ora"; merges: boolean }
   /** The lines of the line layers that are seen. */
   | { format: "svg" }
+  /** All of it, to be opened again as it is. */
+  | { format: "whole" }
   | { format: "log" };
 
 export type ExportedFile = { name: string; type: string; bytes: Uint8Array<ArrayBuffer> };

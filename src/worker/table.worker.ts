@@ -31,6 +31,8 @@ import { Refusal, Stopped } from "../engine/picture/refusal";
 import { readPng } from "../engine/file/png";
 import { Connection } from "../storage/connection";
 import { type Kept } from "../storage/journal";
+import { PinBox } from "../storage/pins";
+import { type Whole, writeWholePicture } from "../storage/whole-picture";
 import { Keeper } from "../storage/keeper";
 import { readPainted } from "../storage/painted";
 import { type PictureRecord } from "../storage/records";
@@ -453,6 +455,39 @@ const readFile = (async (reader, ...[bytes, ...more]: [Uint8Array, ...number[]])
   }
 }) as ReadFile;
 
+/** The picture on the table as a file that holds all of it, its pins too. */
+async function wholePicture({
+  id,
+  title,
+  work,
+  keeper,
+}: OnTable): Promise<Uint8Array<ArrayBuffer>> {
+  const record = await connection.use((db) => db.get("pictures", id));
+  const { pins } = await connection.use((db) => new PinBox(db).list(id));
+  const { lost, lines } = await keeper.journal.inForce();
+  const beside = { title, created: record?.created ?? Date.now(), lost, lines, pins };
+  return new Uint8Array(await writeWholePicture(engine, work, beside, exportProgress));
+}
+
+/** Puts a picture that was saved in a file of ours on the shelf, as a picture of its own. */
+async function putWhole({
+  title,
+  created,
+  header,
+  lost,
+  commands,
+  painted,
+  pins,
+}: Whole): Promise<string> {
+  const sheet = painted.structure.sheet ?? header;
+  const record = { ...newRecord(sheet, title, null, painted.thumbnail), created };
+  const picture = record.id;
+  await connection.use((db) => Keeper.create(db, header, record, commands, painted, lost));
+  for (const pin of pins)
+    await connection.use((db) => new PinBox(db).keep({ ...pin, id: nanoid(10), picture }));
+  return picture;
+}
+
 async function exported(choice: ExportChoice): Promise<ExportedFile> {
   const { work, title, keeper } = theTable();
   work.stopTrying();
@@ -461,6 +496,10 @@ async function exported(choice: ExportChoice): Promise<ExportedFile> {
     const lines = [JSON.stringify(work.picture.header), ...(await keeper.journal.lines())];
     const bytes = new TextEncoder().encode(`${lines.join("\n")}\n`);
     return { name: fileName(title, "jsonl"), type: "application/jsonl", bytes };
+  }
+  if (choice.format === "whole") {
+    const bytes = await wholePicture(theTable());
+    return { name: fileName(title, "ora"), type: "image/openraster", bytes };
   }
   if (choice.format === "svg") {
     const bytes = new Uint8Array(writeSvg(engine, work.picture, exportProgress));
@@ -1093,7 +1132,8 @@ const api: TableApi = {
     first(
       answer(async () => {
         forgetStops();
-        const { header, commands, notes } = await readFile("picture", bytes);
+        const { header, commands, notes, whole } = await readFile("picture", bytes);
+        if (whole) return { id: await putWhole(whole), notes };
         const title = header.title ?? name.replace(/\.\w+$/, "");
         const log = { header, commands: commands.map((command) => parseCommand(command)) };
         return {

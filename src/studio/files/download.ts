@@ -1,8 +1,11 @@
 import { type ExportedFile } from "../../worker/protocol";
 
 /** Hands a file to the browser's downloads. */
-export function download({ name, type, bytes }: ExportedFile): void {
-  const url = URL.createObjectURL(new Blob([bytes], { type }));
+export const download = ({ name, type, bytes }: ExportedFile): void =>
+  downloadBlob(name, new Blob([bytes], { type }));
+
+export function downloadBlob(name: string, blob: Blob): void {
+  const url = URL.createObjectURL(blob);
   const link = document.createElement("a");
   link.href = url;
   link.download = name;

@@ -1,6 +1,6 @@
 "use client";
 
-import { Download, LayoutGrid, PanelsTopLeft, Redo2, Search, Undo2 } from "lucide-react";
+import { Download, LayoutGrid, PanelsTopLeft, Redo2, Save, Search, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { type Kept } from "../../storage/journal";
@@ -158,7 +158,15 @@ export function TopBar({ session }: { session: Session }) {
         </button>
         <button
           type="button"
-          className="btn btn-sm btn-strong ms-1"
+          className="btn btn-sm ms-1"
+          title="The whole picture in one file, to be opened again as it is; with Shift in another file"
+          onClick={(event) => void session.save(event.shiftKey)}
+        >
+          <Save size={15} /> Save
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm btn-strong"
           onClick={() => set({ dialog: "export" })}
         >
           <Download size={15} /> Export

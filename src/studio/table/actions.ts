@@ -377,6 +377,8 @@ export function actionsOf(session: Session): Action[] {
       name: `Room: ${rooms[room].label}`,
       act: () => session.enter(room),
     })),
+    { name: "Save the whole picture in a file", keys: `${ctrl} S`, act: () => session.save() },
+    { name: "Save as another file…", keys: `${ctrl} Shift S`, act: () => session.save(true) },
     { name: "Export…", keys: `${ctrl} E`, act: () => set({ dialog: "export" }) },
     { name: "Keys", keys: "?", act: () => set({ dialog: "shortcuts" }) },
   ];

@@ -19,6 +19,7 @@ import {
 } from "../../worker/protocol";
 import { fitView, type Size, type View, wrapAngle } from "../../worker/view";
 import { ownBrush, useBrushBox } from "../brushes/brush-box";
+import { savePicture } from "../files/save";
 import { copyName } from "../naming/copy-name";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
@@ -723,6 +724,18 @@ export class Session {
     if (answer.ok) return answer.value;
     tell(answer.why);
     return null;
+  }
+
+  /**
+   * Saves the picture in a file: where it was saved before, or where the person says.
+   * @param elsewhere whether it is to be another file
+   */
+  async save(elsewhere = false): Promise<void> {
+    // What waits to be stored in the browser is tried as well.
+    void this.link.api.tryKeepingAgain();
+    const title = useTable.getState().picture?.title ?? "Picture";
+    const make = (): Promise<ExportedFile | null> => this.exportFile({ format: "whole" });
+    await savePicture({ id: this.id, title, make }, elsewhere ? "other" : "same");
   }
 
   async bringIn(file: File): Promise<void> {

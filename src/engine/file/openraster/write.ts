@@ -23,6 +23,16 @@ export function writeOpenRaster(
   progress: Progress = () => undefined,
   merges = true,
 ): Uint8Array {
+  return zipSync(openRasterFiles(engine, picture, progress, merges));
+}
+
+/** What an OpenRaster file of the picture holds, by name, in the order in which it is to lie there. */
+export function openRasterFiles(
+  engine: Engine,
+  picture: Picture,
+  progress: Progress,
+  merges: boolean,
+): Zippable & { "stack.xml": Uint8Array } {
   const { layers } = picture.structure;
   const raised = new Set(layers.map(({ id }) => id).filter((id) => standsUp(picture, id)));
   const { elements, images } = planOpenRaster(picture.structure, merges, raised);
@@ -33,7 +43,7 @@ export function writeOpenRaster(
     return (share) => progress(from + share / parts);
   };
   const merged = mergedImage(engine, picture, step());
-  const files: Zippable = {
+  const files: Zippable & { "stack.xml": Uint8Array } = {
     mimetype: [strToU8(MIMETYPE), { level: 0 }],
     "stack.xml": strToU8(stackXml(picture, elements)),
   };
@@ -42,7 +52,7 @@ export function writeOpenRaster(
   files["mergedimage.png"] = [merged, { level: 0 }];
   files["Thumbnails/thumbnail.png"] = [thumbnail(merged), { level: 0 }];
   step()(1);
-  return zipSync(files);
+  return files;
 }
 
 function mergedImage(engine: Engine, picture: Picture, progress: Progress): Uint8Array {

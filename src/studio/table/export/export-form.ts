@@ -5,7 +5,7 @@ import { MOST_PIXELS, MOST_SIDE } from "../../../engine/picture/size";
 import { type ExportChoice } from "../../../worker/protocol";
 import { fromPixels, toPixels, type Unit } from "../../files/lengths";
 
-export type Format = ExportChoice["format"];
+export type Format = Exclude<ExportChoice["format"], "whole">;
 
 /** What is chosen in the dialog, for all formats at once: going back to one finds it as it was. */
 export type ExportForm = {

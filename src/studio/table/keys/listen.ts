@@ -216,8 +216,7 @@ function withControl(event: KeyboardEvent, session: Session): void {
     c: () => copySelected(session, false),
     x: () => cutSelected(session),
     v: () => pasteClipping(session, false),
-    // The work saves itself; this only makes sure that nothing waits.
-    s: () => session.link.api.tryKeepingAgain(),
+    s: () => session.save(event.shiftKey),
     arrowup: () => session.nudgeLayers(1),
     arrowdown: () => session.nudgeLayers(-1),
   };
