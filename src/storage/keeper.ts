@@ -129,7 +129,7 @@ export class Keeper {
     const tx = db.transaction(["pictures", "heads", "log", "tiles"], "readwrite", { durability });
     void tx.objectStore("pictures").put({ ...record, bytes });
     for (const { layer, plane, key, record: tile } of tiles)
-      if (tile) void tx.objectStore("tiles").put(tile, [record.id, layer, plane, key]);
+      void tx.objectStore("tiles").put(tile, [record.id, layer, plane, key]);
     void tx.objectStore("heads").put({
       id: record.id,
       schema: SCHEMA,

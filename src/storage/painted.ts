@@ -2,18 +2,26 @@ import { z } from "zod";
 import { type Work } from "../engine/command/work";
 import { type Engine } from "../engine/engine";
 import { firstFault, Refusal } from "../engine/picture/refusal";
-import { capture, encode, type Encoded } from "./captured";
+import { capture, encode } from "./captured";
 import { plainStructure } from "./plain-structure";
-import { structureRecord, tileRecord } from "./records";
+import { structureRecord } from "./records";
+import {
+  lineAndBytes,
+  listedTile,
+  listTile,
+  openLineAndBytes,
+  type StoredTile,
+  takeTiles,
+} from "./tile-list";
 
 /**
- * A picture painted beforehand, as one file: a line of JSON that says what follows, then the bytes it
- * tells of, in order. It holds the checkpoint that belongs to the whole of a log, so that a sample is
- * on the shelf without being painted again.
+ * A picture painted beforehand, as one file (`tile-list.ts`). It holds the checkpoint that belongs to the
+ * whole of a log, so that a sample is on the shelf without being painted again.
  */
 const FORMAT = 1;
 const MOST_TILES = 2_000_000;
-const MOST_BYTES = 1 << 20;
+const MOST_THUMBNAIL = 1 << 20;
+const WHAT = "painted picture";
 
 const headline = z.strictObject({
   painted: z.literal(FORMAT),
@@ -21,28 +29,16 @@ const headline = z.strictObject({
   place: z.int().min(0),
   structure: structureRecord,
   /** Bytes of the thumbnail, a PNG. */
-  thumbnail: z.int().min(1).max(MOST_BYTES),
-  /** Layer, plane, key, and bytes of the tile or its one colour. */
-  tiles: z
-    .array(
-      z.tuple([
-        z.string(),
-        z.string(),
-        z.int().min(0),
-        z.union([z.int().min(1).max(MOST_BYTES), tileRecord]),
-      ]),
-    )
-    .max(MOST_TILES),
+  thumbnail: z.int().min(1).max(MOST_THUMBNAIL),
+  tiles: z.array(listedTile).max(MOST_TILES),
 });
 
 export type Painted = {
   place: number;
   structure: z.infer<typeof structureRecord>;
   thumbnail: Uint8Array;
-  tiles: readonly Encoded[];
+  tiles: readonly StoredTile[];
 };
-
-const LINE_END = 10;
 
 /** The file of a painted log. @param thumbnail a PNG of the whole picture */
 export async function writePainted(
@@ -60,30 +56,14 @@ export async function writePainted(
     Promise.resolve(),
   );
   const parts: Uint8Array[] = [thumbnail];
-  const tiles = encoded.flatMap(({ layer, plane, key, record }) => {
-    if (!record) return [];
-    if (!(record instanceof Uint8Array)) return [[layer, plane, key, record]];
-    parts.push(record);
-    return [[layer, plane, key, record.length]];
-  });
+  const tiles = encoded.flatMap(({ record, ...tile }) =>
+    record ? [listTile({ ...tile, record }, parts)] : [],
+  );
   const structure = plainStructure(picture.structure);
-  const line = { painted: FORMAT, place, structure, thumbnail: thumbnail.length, tiles };
-  parts.unshift(new TextEncoder().encode(`${JSON.stringify(line)}\n`));
-  const file = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    file.set(part, at);
-    at += part.length;
-  }
-  return file;
-}
-
-function lineOf(bytes: Uint8Array): unknown {
-  try {
-    return JSON.parse(new TextDecoder().decode(bytes));
-  } catch {
-    throw new Refusal("this is no painted picture");
-  }
+  return lineAndBytes(
+    { painted: FORMAT, place, structure, thumbnail: thumbnail.length, tiles },
+    parts,
+  );
 }
 
 /**
@@ -91,25 +71,9 @@ function lineOf(bytes: Uint8Array): unknown {
  * @throws Refusal where it is not one, or is cut off
  */
 export function readPainted(file: Uint8Array): Painted {
-  const end = file.indexOf(LINE_END);
-  if (end < 0) throw new Refusal("this is no painted picture");
-  const parsed = headline.safeParse(lineOf(file.subarray(0, end)));
-  if (!parsed.success) throw new Refusal(`this painted picture: ${firstFault(parsed.error)}`);
+  const { line, take } = openLineAndBytes(file, WHAT);
+  const parsed = headline.safeParse(line);
+  if (!parsed.success) throw new Refusal(`this ${WHAT}: ${firstFault(parsed.error)}`);
   const { place, structure, thumbnail, tiles } = parsed.data;
-  let at = end + 1;
-  const take = (bytes: number): Uint8Array => {
-    if (at + bytes > file.length) throw new Refusal("this painted picture is cut off");
-    return file.slice(at, (at += bytes));
-  };
-  return {
-    place,
-    structure,
-    thumbnail: take(thumbnail),
-    tiles: tiles.map(([layer, plane, key, what]) => ({
-      layer,
-      plane,
-      key,
-      record: typeof what === "number" ? take(what) : what,
-    })),
-  };
+  return { place, structure, thumbnail: take(thumbnail), tiles: takeTiles(tiles, take) };
 }

@@ -230,6 +230,12 @@ export const settingsRecord = z.object({
   /** Wells that are at hand in every picture. */
   wells: wellsSchema.catch([]),
   samplesMade: z.boolean().catch(false),
+  /** When everything was last copied into a file; null: never. */
+  copied: z.number().nullable().catch(null),
+  /** After how many days a copy is asked for; 0: never. */
+  remindAfter: z.int().min(0).max(365).catch(14),
+  /** Until when no copy is asked for. */
+  remindLater: z.number().catch(0),
   /** Media that a first word was said about. */
   advised: z.array(z.string().max(80)).max(64).catch([]),
   /** Lines that pictures are signed with (`engine/lines/signature.ts`); null: none is kept. */

@@ -1,3 +1,6 @@
+import { unzipSync, zipSync } from "fflate";
+import { testWork } from "../engine/engine.testing";
+import { writeWholePicture } from "../storage/whole-picture";
 import { readDeepPng, writePng } from "../engine/file/png";
 import {
   kindOf,
@@ -103,4 +106,29 @@ test("a picture that is cut off or larger than any sheet is refused", async () =
   const huge = ramp(4, 4);
   new DataView(huge.buffer, huge.byteOffset).setUint32(16, 1_000_000);
   await expect(readPages(huge)).rejects.toThrow(/px|large/);
+});
+
+describe("a whole picture of ours", () => {
+  const file = async (): Promise<Uint8Array> => {
+    const { engine, work } = testWork();
+    const lines = [JSON.stringify({ do: "layer.add", id: "a", name: "A", above: null })];
+    return writeWholePicture(engine, work, { title: "T", created: 1, lost: 0, lines, pins: [] });
+  };
+
+  test("is brought in as it was saved", async () => {
+    const { whole, notes } = await readAsPicture(await file());
+    expect(whole?.title).toBe("T");
+    expect(notes).toEqual([]);
+  });
+
+  test("that another program has changed is brought in as layers, and it is said why", async () => {
+    const files = unzipSync(await file());
+    files["mergedimage.png"] = Uint8Array.from(ramp(256, 192));
+    const { whole, commands, notes } = await readAsPicture(zipSync(files));
+    expect(whole).toBeUndefined();
+    expect(commands.map((command) => command.do)).toContain("layer.add");
+    expect(notes).toEqual([
+      "What Pampas had saved in this file was not used (another program has changed its layers since). Its layers were opened as they are.",
+    ]);
+  });
 });

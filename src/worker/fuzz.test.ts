@@ -13,6 +13,7 @@ import { writeSvg } from "../engine/file/svg/write";
 import { readTiff } from "../engine/file/tiff";
 import { brushes } from "../engine/media";
 import { Refusal } from "../engine/picture/refusal";
+import { writeWholePicture } from "../storage/whole-picture";
 import { readAsPicture } from "./bring-in";
 
 /** Broken files of each format; 3 000 in a campaign (`npm run campaign:files`). */
@@ -65,10 +66,23 @@ const lines = testWork({ width: 96, height: 80 });
 lines.work.apply({ do: "layer.add", id: "l", name: "L", above: null, kind: "lines" });
 lines.work.apply(stroke(line([10, 20], [80, 60], { steps: 8 }), { layer: "l", size: 6 }));
 
-const formats: [string, Uint8Array, (bytes: Uint8Array) => unknown][] = [
+const ours = testWork({ width: 96, height: 80 });
+const added = ours.work.apply({ do: "layer.add", id: "b", name: "B", above: "a" });
+
+async function whole(): Promise<Uint8Array> {
+  const { engine, work } = ours;
+  const lines = [{ do: "layer.add", id: "a", name: "A", above: null }, added];
+  return writeWholePicture(engine, work, {
+    ...{ title: "Kettle", created: 1, lost: 0, pins: [] },
+    lines: lines.map((line) => JSON.stringify(line)),
+  });
+}
+
+const formats: [string, Uint8Array | Promise<Uint8Array>, (bytes: Uint8Array) => unknown][] = [
   ["png", writePng({ width: 40, height: 30, data: pixels }), readDeepPng],
   ["tiff", new Uint8Array(UTIF.encodeImage(pixels.slice(), 40, 30)), readTiff],
   ["openraster", writeOpenRaster(made.engine, made.work.picture), readAsPicture],
+  ["whole picture", whole(), readAsPicture],
   ["kit", writeKit({ name: "Kit", author: "", brushes: brushes.slice(0, 4) }), readKit],
   ["log", strToU8(log), (bytes) => readWorkLog(new TextDecoder().decode(bytes))],
   ["svg", writeSvg(lines.engine, lines.work.picture), readSvg],
@@ -86,7 +100,8 @@ const formats: [string, Uint8Array, (bytes: Uint8Array) => unknown][] = [
 
 it.each(formats)(
   "broken %s files are read or refused in words, and take no memory to speak of",
-  async (name, bytes, read) => {
+  async (name, file, read) => {
+    const bytes = await file;
     let refusals = 0;
     for (let seed = 1; seed <= FILES; seed++) {
       try {
