@@ -20,6 +20,21 @@ test("an accessibility checker finds nothing serious in the Portfolio", async ({
   expect(await serious(page)).toEqual([]);
 });
 
+test("an accessibility checker finds nothing serious in the storage", async ({ page }) => {
+  await freshTable(page);
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  await page.getByRole("button", { name: "Storage" }).click();
+  const sizes = page.getByRole("region", { name: "Sizes" });
+  await expect(sizes.getByRole("row", { name: /Test sheet.*bytes/ })).toBeVisible();
+  expect(await serious(page)).toEqual([]);
+  const file = page.waitForEvent("download");
+  await page.evaluate(() => Reflect.deleteProperty(window, "showSaveFilePicker"));
+  await page.getByRole("button", { name: "Keep a copy of everything" }).click();
+  await page.getByTestId("copy-file").setInputFiles(await (await file).path());
+  await expect(page.getByRole("button", { name: "Bring back", exact: true })).toBeVisible();
+  expect(await serious(page)).toEqual([]);
+});
+
 test("an accessibility checker finds nothing serious at the table", async ({ page }) => {
   const pen = await freshTable(page);
   const { x, y } = await middle(page);

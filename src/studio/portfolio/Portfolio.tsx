@@ -3,7 +3,7 @@
 import * as Comlink from "comlink";
 import { whyOf } from "../notices/why";
 import "../../engine/plain-zod";
-import { FileUp, Plus } from "lucide-react";
+import { Archive, FileUp, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
 import { useRouter, useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
@@ -25,6 +25,8 @@ import { copyName } from "../naming/copy-name";
 import { NewPicture } from "./NewPicture";
 import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
 import { sizeInWords } from "../files/lengths";
+import { copyDue, type Due, LATER } from "../storage/reminder";
+import { StorageDialog } from "../storage/StorageDialog";
 import { WorkBar } from "../progress/WorkBar";
 import { listSamples, paintedSample, pinBeside, sampleLog } from "./samples";
 
@@ -162,6 +164,25 @@ function UnreadableCard({ picture, save }: { picture: Unreadable; save: () => vo
   );
 }
 
+/** Work that no copy holds, for longer than it should be so. */
+function CopyReminder({ due, open, later }: { due: Due; open: () => void; later: () => void }) {
+  const { pictures, days } = due;
+  return (
+    <div className="copy-reminder" role="status">
+      <span className="flex-fill">
+        {pictures === 1 ? "One picture is" : `${pictures} pictures are`} in this browser alone, for{" "}
+        {days} days now.
+      </span>
+      <button type="button" className="btn btn-sm btn-strong" onClick={open}>
+        Keep a copy
+      </button>
+      <button type="button" className="btn btn-sm" onClick={later}>
+        Later
+      </button>
+    </div>
+  );
+}
+
 function MakingCard({ making, cancel }: { making: Making; cancel: () => void }) {
   return (
     <li className="picture-card">
@@ -185,7 +206,9 @@ export function Portfolio() {
   // “New picture” in the menu of an installed Pampas opens it so.
   const isNew = useSearchParams().has("new");
   const [asking, setAsking] = useState(isNew);
+  const [storing, setStoring] = useState(false);
   const [used, setUsed] = useState<number | null>(null);
+  const [due, setDue] = useState<Due | null>(null);
   const link = useRef<Promise<EngineLink> | null>(null);
   const files = useRef<HTMLInputElement>(null);
 
@@ -217,7 +240,10 @@ export function Portfolio() {
 
   useEffect(() => {
     if (!shelf) return;
-    void shelf.settings().then(({ room }) => enterRoom(room));
+    void shelf.settings().then((settings) => {
+      enterRoom(settings.room);
+      setDue(copyDue(pictures ?? [], settings, Date.now()));
+    });
     void navigator.storage?.estimate?.().then(({ usage }) => setUsed(usage ?? null));
   }, [shelf, pictures]);
 
@@ -344,6 +370,9 @@ export function Portfolio() {
           {shown.length} {shown.length === 1 ? "picture" : "pictures"}
           {used !== null && `, ${sizeInWords(used)} used in this browser`}
         </span>
+        <button type="button" className="btn" onClick={() => setStoring(true)}>
+          <Archive size={16} /> Storage
+        </button>
         <button type="button" className="btn" onClick={() => files.current?.click()}>
           <FileUp size={16} /> Bring in
         </button>
@@ -363,6 +392,15 @@ export function Portfolio() {
           }}
         />
       </header>
+      {due && (
+        <CopyReminder
+          due={due}
+          open={() => setStoring(true)}
+          later={() =>
+            void shelf?.changeSettings({ remindLater: Date.now() + LATER }).then(() => setDue(null))
+          }
+        />
+      )}
       <main>
         {isEmpty ? (
           <div className="empty-state">
@@ -403,6 +441,14 @@ export function Portfolio() {
           hide={() => setAsking(false)}
           paperFrom={async (file) => paperFromFile((await engine()).api, file)}
           create={create}
+        />
+      )}
+      {storing && shelf && (
+        <StorageDialog
+          shelf={shelf}
+          pictures={pictures ?? []}
+          changed={refresh}
+          hide={() => setStoring(false)}
         />
       )}
       <Notices />
