@@ -48,6 +48,10 @@ test("an accessibility checker finds nothing serious at the table", async ({ pag
   await expect(page.getByPlaceholder("What would you like to do?")).toBeVisible();
   expect(await serious(page)).toEqual([]);
   await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Pen", exact: true }).click();
+  await page.getByRole("button", { name: "Pen and hands…" }).click();
+  expect(await serious(page)).toEqual([]);
+  await page.getByRole("dialog").getByRole("button", { name: "Close" }).click();
   await page.getByRole("button", { name: "Export" }).click();
   expect(await serious(page)).toEqual([]);
   await page.keyboard.press("Escape");

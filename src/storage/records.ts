@@ -27,6 +27,7 @@ import { sunPinSchema } from "../engine/sun/sun-pin";
 import { MOST_OWN_SETS, ownSetSchema } from "../engine/strew/strew";
 import { passSchema, sceneSchema } from "../engine/scene/scene";
 import { tiltSchema, washSchema } from "../engine/water/wash-state";
+import { firstPen, penSettings } from "./pen-settings";
 import { brushSchema, LEAST_SIZE, MOST_SIZE } from "../engine/stroke/brush";
 
 const bytes = z.custom<Uint8Array>((value) => value instanceof Uint8Array, "expected bytes");
@@ -220,6 +221,8 @@ export type KeptHand = z.infer<typeof handRecord>;
 export const settingsRecord = z.object({
   room: z.enum(["day", "studio", "night"]).catch("studio"),
   standInPen: z.boolean().catch(false),
+  /** How pen and hands are felt. */
+  pen: penSettings.catch(firstPen),
   /** Whether a pen that rests where it was set down picks the colour there. */
   restPicks: z.boolean().catch(false),
   recent: z.array(hexColour).max(24).catch([]),

@@ -252,6 +252,9 @@ export function Options({ session }: { session: Session }) {
                 label="Rest picks"
                 hint="Hold the pen still to take the colour under it"
               />
+              <Dropdown.Item as="button" onClick={() => set({ dialog: "pen" })}>
+                Pen and hands…
+              </Dropdown.Item>
             </Dropdown.Menu>
           </Dropdown>
         </>

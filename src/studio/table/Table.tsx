@@ -25,6 +25,7 @@ import { LayersPanel } from "./layers/LayersPanel";
 import { giveAdvice } from "./advice";
 import { keepHand, takeUpHand } from "./kept-hand";
 import { PaperDialog } from "./PaperDialog";
+import { PenDialog } from "./pen/PenDialog";
 import { PictureView } from "./PictureView";
 import { ReplayScreen } from "./replay/ReplayScreen";
 import { Session } from "./session";
@@ -39,12 +40,12 @@ import { Tray } from "./Tray";
 async function readSettings(): Promise<readonly string[]> {
   const db = await openDatabase();
   const settings = await new Shelf(db).settings();
-  const { room, standInPen, restPicks, recent, keys, wells, advised } = settings;
+  const { room, standInPen, restPicks, pen, recent, keys, wells, advised } = settings;
   await takeUpHand(db);
   db.close();
   enterRoom(room);
   useWells.setState({ shared: wells });
-  useTable.setState({ room, standInPen, restPicks, recent, keys: readKeys(keys) });
+  useTable.setState({ room, standInPen, restPicks, pen, recent, keys: readKeys(keys) });
   return advised;
 }
 
@@ -132,6 +133,7 @@ export function Table({ id }: { id: string }) {
   const [session, setSession] = useState<Session | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const bare = useTable((state) => state.bare);
+  const hand = useTable((state) => state.pen.hand);
   const dialog = useTable((state) => state.dialog);
   useKeptNotices(session);
   useLeaving(session);
@@ -184,7 +186,7 @@ export function Table({ id }: { id: string }) {
   if (failure) return <Failed why={failure} />;
   if (!session) return <Waiting />;
   return (
-    <div className={`table-screen${bare ? " bare" : ""}`}>
+    <div className={`table-screen${bare ? " bare" : ""}`} data-hand={hand}>
       <TopBar session={session} />
       <LayersPanel session={session} />
       <PictureView session={session} />
@@ -194,6 +196,7 @@ export function Table({ id }: { id: string }) {
       {dialog === "export" && <ExportDialog session={session} />}
       {dialog === "paper" && <PaperDialog session={session} />}
       {dialog === "shortcuts" && <KeysDialog />}
+      {dialog === "pen" && <PenDialog />}
       {dialog === "replay" && <ReplayScreen session={session} />}
       {dialog === "signing" && <SigningDialog session={session} />}
       {dialog === "studies" && <StudiesDialog session={session} />}

@@ -380,6 +380,7 @@ export function actionsOf(session: Session): Action[] {
     { name: "Save the whole picture in a file", keys: `${ctrl} S`, act: () => session.save() },
     { name: "Save as another file…", keys: `${ctrl} Shift S`, act: () => session.save(true) },
     { name: "Export…", keys: `${ctrl} E`, act: () => set({ dialog: "export" }) },
+    { name: "Pen and hands: pressure, buttons, fingers…", act: () => set({ dialog: "pen" }) },
     { name: "Keys", keys: "?", act: () => set({ dialog: "shortcuts" }) },
   ];
 }

@@ -5,14 +5,15 @@ import { type Sample } from "../../engine/stroke/sample";
 import { toPicture, turnedAt, type View, viewMatrix, zoomedAt } from "../../worker/view";
 import { tell } from "../notices/notices";
 import { type Session } from "./session";
+import { type BarrelAct } from "../../storage/pen-settings";
 import { type StrokeBeginning } from "../../worker/protocol";
 import { SELECTION } from "../../engine/picture/picture";
 import { RegionHand } from "./region/region-hand";
 import { LineHand, pressureOf, type Touch } from "./lines/line-hand";
 import { PieceHand } from "./strew/piece-hand";
 import { strewBeginning } from "./strew/strew-store";
-import { PenSamples, type Point } from "./pen-samples";
-import { Taps } from "./taps";
+import { PenSamples, type Point } from "./pen/pen-samples";
+import { Taps } from "./pen/taps";
 import { beginTransform } from "./transform/transform-store";
 import { amountsNow, modeNow, positionOf, sizeAt, useTable } from "./table-store";
 
@@ -36,9 +37,16 @@ export type Held = "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
 const STRAIGHT_POINTS = 24;
 /** How long after a pen was last heard of touches are taken for the palm, ms. */
 const PALM = 500;
-/** How long a pen must rest where it was set down to pick a colour, ms, and how far it may stray, device px. */
-const REST = 450;
+/** How much longer than a key is held a pen must rest where it was set down to pick a colour, ms, and how far it may stray, device px. */
+const REST_LONGER = 170;
 const REST_STRAY = 4;
+/** A contact wider than this is no finger's, CSS px. */
+const WIDEST_FINGER = 64;
+/** Two fingers that come together to this share of their distance within this, ms, fit the sheet. */
+const QUICK_PINCH = { share: 0.6, within: 320 };
+/** Buttons on a pen's barrel, as the browser counts them: the one nearer to the tip, and the other. */
+const LOWER = 2;
+const UPPER = 1;
 /** A finger has begun something once it has moved so far, device px, or stayed so long, ms: before, others may join it. */
 const FINGER_STRAY = 5;
 const FINGER_WAITS = 110;
@@ -72,6 +80,11 @@ export class Hand {
   #waiting: { event: PointerEvent; place: Point; timer: ReturnType<typeof setTimeout> } | null =
     null;
   #hasFocus = false;
+  /** What a pen's button makes of a stroke, and whether it is to begin when the pen touches the sheet. */
+  #lent: "lift" | "blend" | null = null;
+  #awaitsTouch = false;
+  /** How two fingers came down: when, and how far apart. */
+  #pinch = { at: 0, apart: 0, share: 1 };
   #turned = 0;
   #boxFrom: Point = { x: 0, y: 0 };
   #hovered: Point | null = null;
@@ -216,9 +229,35 @@ export class Hand {
     this.#pointer = -1;
   }
 
+  /** What the button that is held on a pen's barrel does; null where none is. */
+  #barrel({ pointerType, button, buttons }: PointerEvent): BarrelAct | null {
+    if (pointerType !== "pen") return null;
+    const { lower, upper } = useTable.getState().pen;
+    if (button === LOWER || (buttons & 2) !== 0) return lower;
+    return button === UPPER || (buttons & 4) !== 0 ? upper : null;
+  }
+
+  /** Does what a pen's button is for. @returns whether that is all that the press is for */
+  #pressBarrel(act: BarrelAct, place: Point): boolean {
+    if (act === "pan") this.#doing = "pan";
+    else if (act === "pick") this.#startPicking(place);
+    else if (act === "undo") void this.session.undo();
+    return act !== "lift" && act !== "blend";
+  }
+
   #begin(event: PointerEvent, place: Point): void {
     const { tool } = useTable.getState();
     this.usedWhileHeld = true;
+    const barrel = this.held ? null : this.#barrel(event);
+    this.#lent = null;
+    if (barrel && this.#pressBarrel(barrel, place)) return;
+    if (barrel && tool === "brush") {
+      this.#lent = barrel === "lift" ? "lift" : "blend";
+      // Some pens tell of the button before they touch the sheet: the stroke waits for that.
+      this.#awaitsTouch = event.pressure === 0;
+      if (!this.#awaitsTouch) this.#beginStroke(event, place);
+      return;
+    }
     if (event.button === 1 || this.held === "pan" || (tool === "hand" && !this.held))
       this.#doing = "pan";
     else if (this.held === "turn" || this.held === "zoom" || this.held === "amounts")
@@ -254,6 +293,7 @@ export class Hand {
     this.#doing = this.shift ? "line" : "stroke";
     this.#lineFrom = this.shift ? (this.#lastEnd ?? this.#onPicture(place)) : null;
     const eraser = event.button === 5;
+    const { otherEnd } = state.pen;
     const guides = state.picture?.guides ?? [];
     this.#follower =
       state.follow && guides.length > 0 && this.#doing === "stroke"
@@ -264,7 +304,7 @@ export class Hand {
       layer,
       on: state.tool === "select" ? "colour" : state.paintOn,
       brush: state.brush,
-      mode: eraser ? "lift" : modeNow(state),
+      mode: this.#lent ?? (eraser ? otherEnd : modeNow(state)),
       size,
       strength,
       colour: state.colour,
@@ -286,7 +326,7 @@ export class Hand {
     this.#draw([event]);
     this.#restAt = place;
     if (state.restPicks && this.#doing === "stroke")
-      this.#resting = setTimeout(() => this.#rested(), REST);
+      this.#resting = setTimeout(() => this.#rested(), state.pen.hold + REST_LONGER);
   }
 
   /** The pen has stayed where it was set down: what it drew was not meant, it picks the colour. */
@@ -315,6 +355,10 @@ export class Hand {
       const { x, y } = this.#place(event);
       const { place: from } = this.#waiting;
       if (Math.hypot(x - from.x, y - from.y) > FINGER_STRAY) this.#beginWaiting();
+    }
+    if (event.pointerId === this.#pointer && this.#awaitsTouch && event.pressure > 0) {
+      this.#awaitsTouch = false;
+      this.#beginStroke(event, this.#place(event));
     }
     if (event.pointerId !== this.#pointer || !this.#doing) return;
     const isMark = this.isDrawing;
@@ -445,6 +489,7 @@ export class Hand {
   #up(event: PointerEvent): void {
     this.#lifted(event);
     if (event.pointerId !== this.#pointer) return;
+    this.#awaitsTouch = false;
     this.#beginWaiting();
     if (this.#doing === "stroke") this.#draw([event]);
     if (this.isDrawing) void this.session.endStroke();
@@ -479,6 +524,7 @@ export class Hand {
 
   #lifted(event: PointerEvent): void {
     if (event.pointerId === this.#pointer) clearTimeout(this.#resting);
+    if (this.#touches.size === 2 && this.#touches.has(event.pointerId)) this.#pinched(event);
     this.#touches.delete(event.pointerId);
     if (event.pointerType === "touch")
       return this.#tapped(this.#taps.up(event.pointerId, event.timeStamp));
@@ -492,9 +538,12 @@ export class Hand {
   /** Whether a touch is taken care of. A palm beside the pen changes nothing. */
   #touchDown(event: PointerEvent, place: Point): boolean {
     if (this.#penDown || event.timeStamp - this.#penAt < PALM) return true;
+    if (Math.max(event.width, event.height) > WIDEST_FINGER) return true;
     this.#touches.set(event.pointerId, place);
     this.#taps.down(event.pointerId, onPage(event), event.timeStamp);
     if (this.#touches.size === 2) {
+      const [a, b] = [...this.#touches.values()];
+      if (a && b) this.#pinch = { at: event.timeStamp, apart: distance(a, b), share: 1 };
       this.#dropWaiting();
       if (this.isDrawing) this.#giveUp();
       if (this.#doing === "correct") this.#gesture?.giveUp();
@@ -503,7 +552,9 @@ export class Hand {
       return true;
     }
     if (this.#touches.size > 2) return true;
-    if (this.#penSeen) {
+    const { finger } = useTable.getState().pen;
+    if (finger === "rests") return true;
+    if (finger === "moves" || (finger === "auto" && this.#penSeen)) {
       this.#doing = "pan";
       this.#pointer = event.pointerId;
       this.#byTouch = true;
@@ -511,6 +562,12 @@ export class Hand {
       return true;
     }
     return false;
+  }
+
+  /** Two fingers that came together quickly: the whole sheet is wanted. */
+  #pinched({ timeStamp }: PointerEvent): void {
+    const { at, share } = this.#pinch;
+    if (share < QUICK_PINCH.share && timeStamp - at < QUICK_PINCH.within) this.session.fit();
   }
 
   /** Two fingers undo, three redo. */
@@ -534,11 +591,12 @@ export class Hand {
     const [a, b] = before;
     const [c, d] = [...this.#touches.values()];
     if (!a || !b || !c || !d) return false;
+    this.#pinch.share = distance(c, d) / Math.max(1, this.#pinch.apart);
     const { screen } = this.session;
     const middle = { x: (c.x + d.x) / 2, y: (c.y + d.y) / 2 };
     let { view } = useTable.getState();
     view = panned(view, middle.x - (a.x + b.x) / 2, middle.y - (a.y + b.y) / 2);
-    const grown = Math.hypot(c.x - d.x, c.y - d.y) / Math.max(1, Math.hypot(a.x - b.x, a.y - b.y));
+    const grown = distance(c, d) / Math.max(1, distance(a, b));
     view = zoomedAt(view, screen, grown, middle.x, middle.y);
     const turned = Math.atan2(d.y - c.y, d.x - c.x) - Math.atan2(b.y - a.y, b.x - a.x);
     view = turnedAt(
@@ -571,6 +629,8 @@ export class Hand {
 const onPage = ({ clientX: x, clientY: y }: PointerEvent): Point => ({ x, y });
 
 /** The view after the picture was pushed by (dx, dy) device px. */
+const distance = (a: Point, b: Point): number => Math.hypot(a.x - b.x, a.y - b.y);
+
 function panned(view: View, dx: number, dy: number): View {
   const [px, py] = toPicture(viewMatrix({ ...view, x: 0, y: 0 }, { width: 0, height: 0 }), dx, dy);
   return { ...view, x: view.x - px, y: view.y - py };

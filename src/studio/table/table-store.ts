@@ -9,6 +9,7 @@ import { brushById } from "../brushes/brush-box";
 import { type Brush } from "../../engine/stroke/brush";
 import { type Box } from "../../engine/tiles/layout";
 import { type Kept } from "../../storage/journal";
+import { firstPen, type PenSettings } from "../../storage/pen-settings";
 import { type Settings } from "../../storage/records";
 import { type EngineHealth } from "../engine-link";
 import { type PictureState } from "../../worker/protocol";
@@ -62,6 +63,7 @@ export type Dialog =
   | "finder"
   | "paper"
   | "shortcuts"
+  | "pen"
   | "workshop"
   | "studies"
   | "replay"
@@ -129,6 +131,8 @@ export type TableState = {
   view: View;
   room: Settings["room"];
   standInPen: boolean;
+  /** How pen and hands are felt. */
+  pen: PenSettings;
   restPicks: boolean;
   /** Whether strokes follow the picture's guides. */
   follow: boolean;
@@ -198,6 +202,7 @@ export const useTable = create<TableState>()((set) => ({
   view: { x: 0, y: 0, zoom: 1, angle: 0, mirrored: false },
   room: "studio",
   standInPen: false,
+  pen: firstPen,
   restPicks: false,
   follow: false,
   guidesShown: true,

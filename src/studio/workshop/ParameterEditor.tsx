@@ -10,7 +10,7 @@ import {
   type Parameter,
   ways,
 } from "../../engine/stroke/drives";
-import { CurveEditor } from "./CurveEditor";
+import { CurveEditor } from "../curve/CurveEditor";
 import { newDrive, scatterOf, scattered } from "./scatter";
 
 const driverNames: Record<Driver, string> = {

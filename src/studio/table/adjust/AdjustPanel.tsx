@@ -7,7 +7,7 @@ import { FloatingPanel } from "../panel/FloatingPanel";
 import { Tick } from "../panel/Tick";
 import { WideSlide } from "../panel/WideSlide";
 import { GradientStrip } from "../gradient/GradientStrip";
-import { CurveEditor } from "../../workshop/CurveEditor";
+import { CurveEditor } from "../../curve/CurveEditor";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { HistogramChart } from "./HistogramChart";

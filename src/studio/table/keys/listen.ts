@@ -14,9 +14,6 @@ import { closePolygon } from "../region/region-hand";
 import { letGo, useStencils } from "../stencils/stencil-store";
 import { endTransform, toggleTransform } from "../transform/transform-store";
 
-/** A key held longer than this, or used while held, was only borrowed, ms. */
-const TAP = 280;
-
 /** Tap to switch, hold to borrow: what a key does when it goes down, and at a borrower's end. */
 type Key = {
   /** Done when the key goes down. */
@@ -84,7 +81,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     amounts: { held: "amounts" },
     lastBrush: {
       down: () => {
-        shelfTimer = setTimeout(() => state().set({ shelf: hand.whereabouts() }), TAP);
+        shelfTimer = setTimeout(() => state().set({ shelf: hand.whereabouts() }), state().pen.hold);
       },
       tap: () => state().chooseBrush(state().lastBrush),
       up: () => {
@@ -176,7 +173,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     const { key, at } = down;
     down = null;
     hand.held = null;
-    const borrowed = hand.usedWhileHeld || performance.now() - at > TAP;
+    const borrowed = hand.usedWhileHeld || performance.now() - at > state().pen.hold;
     key.up?.();
     if (borrowed) key.back?.();
     else key.tap?.();

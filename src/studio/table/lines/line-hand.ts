@@ -1,3 +1,4 @@
+import { felt } from "../pen/felt";
 import { type CommandInput } from "../../../engine/command/commands";
 import { type Sample } from "../../../engine/stroke/sample";
 import { tell } from "../../notices/notices";
@@ -329,4 +330,4 @@ function samplesOf(way: readonly Touch[]): Sample[] {
 
 /** How hard a pointer presses, as far as lines are concerned. */
 export const pressureOf = (event: PointerEvent): number =>
-  event.pointerType === "pen" ? event.pressure : MOUSE_PRESSURE;
+  event.pointerType === "pen" ? felt(event.pressure) : MOUSE_PRESSURE;

@@ -3,7 +3,7 @@ import { SLAB, SLAB_HEIGHT, SLAB_WIDTH } from "../../../engine/slab/slab";
 import { isForWet } from "../../../engine/stroke/brush";
 import { fitView, type Size, type View, zoomedAt } from "../../../worker/view";
 import { brushById } from "../../brushes/brush-box";
-import { PenSamples, type Point } from "../pen-samples";
+import { PenSamples, type Point } from "../pen/pen-samples";
 import { type Session } from "../session";
 import { amountsNow, modeNow, useTable } from "../table-store";
 

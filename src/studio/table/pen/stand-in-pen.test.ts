@@ -1,7 +1,7 @@
 import { StandInPen } from "./stand-in-pen";
-import { fromPixels, sizeInWords, toPixels } from "../files/lengths";
-import { purposes } from "../portfolio/purposes";
-import { positionOf, sizeAt } from "./table-store";
+import { fromPixels, sizeInWords, toPixels } from "../../files/lengths";
+import { purposes } from "../../portfolio/purposes";
+import { positionOf, sizeAt } from "../table-store";
 
 /** Pressure after moving at a steady speed, px a second. */
 function settled(speed: number): number {

@@ -1,7 +1,8 @@
-import { type Sample } from "../../engine/stroke/sample";
-import { toPicture, type Size, type View, viewMatrix, wrapAngle } from "../../worker/view";
+import { type Sample } from "../../../engine/stroke/sample";
+import { toPicture, type Size, type View, viewMatrix, wrapAngle } from "../../../worker/view";
+import { felt } from "./felt";
 import { StandInPen } from "./stand-in-pen";
-import { useTable } from "./table-store";
+import { useTable } from "../table-store";
 
 export type Point = { x: number; y: number };
 
@@ -43,14 +44,14 @@ export class PenSamples {
     const place = this.place(event);
     const { x, y } = this.onSurface(place);
     const t = Math.max(0, event.timeStamp - this.#began);
-    const isPen = event.pointerType === "pen";
+    const leans = event.pointerType === "pen" && useTable.getState().pen.leans;
     return [
       t,
       x,
       y,
       this.#pressure(event, t, place),
-      isPen ? (event.altitudeAngle ?? UPRIGHT) : UPRIGHT,
-      azimuthOn(this.seen().view, isPen ? (event.azimuthAngle ?? 0) : 0),
+      leans ? (event.altitudeAngle ?? UPRIGHT) : UPRIGHT,
+      azimuthOn(this.seen().view, leans ? (event.azimuthAngle ?? 0) : 0),
       ((event.twist ?? 0) * Math.PI) / 180,
     ];
   }
@@ -59,7 +60,7 @@ export class PenSamples {
     // A pen that is lifted says 0; the line ends with the pressure that it had.
     if (event.type === "pointerup") return this.#pressed;
     const isFelt = event.pointerType === "touch" && event.pressure > 0 && event.pressure !== 1;
-    if (event.pointerType === "pen" || isFelt) this.#pressed = Math.min(1, event.pressure);
+    if (event.pointerType === "pen" || isFelt) this.#pressed = felt(event.pressure);
     else
       this.#pressed = useTable.getState().standInPen
         ? this.#standIn.press(t, place.x, place.y)
