@@ -58,7 +58,7 @@ async function readBack(file: Uint8Array): Promise<Whole> {
 
 /** What leaves planes of its own behind: paint of each medium, pieces, lines, masks, the slab. */
 const MAKES =
-  /^(stroke|strew\.(set|collect)|line\.add|slab|mask\.add|stencil\.add|select \(|time|scene|powder)/;
+  /^(stroke|strew\.collect|line\.add|slab\.squeeze|mask\.add|stencil\.add|time|scene\.put)/;
 const making = everySample.filter(([name]) => MAKES.test(name));
 
 it.each(making)("after %s a picture comes back from its file as it is", async (_n, more) => {

@@ -134,6 +134,7 @@ export function Table({ id }: { id: string }) {
   const [failure, setFailure] = useState<string | null>(null);
   const bare = useTable((state) => state.bare);
   const hand = useTable((state) => state.pen.hand);
+  const drawers = useTable((state) => state.drawers);
   const dialog = useTable((state) => state.dialog);
   useKeptNotices(session);
   useLeaving(session);
@@ -186,7 +187,11 @@ export function Table({ id }: { id: string }) {
   if (failure) return <Failed why={failure} />;
   if (!session) return <Waiting />;
   return (
-    <div className={`table-screen${bare ? " bare" : ""}`} data-hand={hand}>
+    <div
+      className={`table-screen${bare ? " bare" : ""}`}
+      data-hand={hand}
+      data-drawers={drawers.join(" ")}
+    >
       <TopBar session={session} />
       <LayersPanel session={session} />
       <PictureView session={session} />

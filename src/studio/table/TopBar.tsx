@@ -1,6 +1,17 @@
 "use client";
 
-import { Download, LayoutGrid, PanelsTopLeft, Redo2, Save, Search, Undo2 } from "lucide-react";
+import {
+  Brush,
+  Download,
+  Layers,
+  LayoutGrid,
+  Palette,
+  PanelsTopLeft,
+  Redo2,
+  Save,
+  Search,
+  Undo2,
+} from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { type Kept } from "../../storage/journal";
@@ -9,7 +20,7 @@ import { rooms, type Room } from "../rooms";
 import { CritMenu } from "./CritMenu";
 import { PinsMenu } from "./pins/PinsMenu";
 import { type Session } from "./session";
-import { stages, useParts, useTable } from "./table-store";
+import { type Drawer, stages, useParts, useTable } from "./table-store";
 
 /** A painted underline: a dry stroke with a ragged end. */
 function Underline() {
@@ -59,6 +70,35 @@ function Title({ session }: { session: Session }) {
   );
 }
 
+const drawerIcons: readonly (readonly [Drawer, string, typeof Layers])[] = [
+  ["layers", "Layers", Layers],
+  ["brushes", "Brushes", Brush],
+  ["colour", "Colour", Palette],
+];
+
+/** On a small screen: opens and closes what else lies around the picture. */
+function DrawerToggles() {
+  const { drawers, set } = useParts("drawers", "set");
+  return drawerIcons.map(([drawer, label, Icon]) => {
+    const isOpen = drawers.includes(drawer);
+    const next = isOpen ? drawers.filter((one) => one !== drawer) : [...drawers, drawer];
+    return (
+      <button
+        key={drawer}
+        type="button"
+        className="icon-button drawer-toggle"
+        data-drawer={drawer}
+        aria-label={label}
+        aria-pressed={isOpen}
+        title={`${label}: open or close`}
+        onClick={() => set({ drawers: next })}
+      >
+        <Icon size={18} />
+      </button>
+    );
+  });
+}
+
 export function TopBar({ session }: { session: Session }) {
   const { picture, kept, stage, chooseStage, room, set } = useParts(
     "picture",
@@ -96,8 +136,9 @@ export function TopBar({ session }: { session: Session }) {
         ))}
       </div>
       <div className="doings">
+        <DrawerToggles />
         <select
-          className="form-select form-select-sm"
+          className="form-select form-select-sm room"
           style={{ width: 92 }}
           aria-label="Room"
           value={room}
@@ -113,9 +154,10 @@ export function TopBar({ session }: { session: Session }) {
           <button
             type="button"
             className="btn btn-sm crit"
+            aria-label="Studies"
             onClick={() => set({ dialog: "studies" })}
           >
-            <LayoutGrid size={15} /> Studies
+            <LayoutGrid size={15} /> <span className="words">Studies</span>
           </button>
         )}
         <CritMenu session={session} />
@@ -160,16 +202,18 @@ export function TopBar({ session }: { session: Session }) {
           type="button"
           className="btn btn-sm ms-1"
           title="The whole picture in one file, to be opened again as it is; with Shift in another file"
+          aria-label="Save"
           onClick={(event) => void session.save(event.shiftKey)}
         >
-          <Save size={15} /> Save
+          <Save size={15} /> <span className="words">Save</span>
         </button>
         <button
           type="button"
           className="btn btn-sm btn-strong"
+          aria-label="Export"
           onClick={() => set({ dialog: "export" })}
         >
-          <Download size={15} /> Export
+          <Download size={15} /> <span className="words">Export</span>
         </button>
       </div>
     </header>

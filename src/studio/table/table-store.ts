@@ -58,6 +58,9 @@ export const kitOrder = (stage: Stage): string[] => [
   ...allKits.filter((kit) => !firstKits[stage].includes(kit)),
 ];
 
+/** What of the table becomes a drawer on a small screen. */
+export type Drawer = "layers" | "brushes" | "colour";
+
 export type Dialog =
   | "export"
   | "finder"
@@ -153,6 +156,8 @@ export type TableState = {
   /** Which key does what. */
   keys: KeyMap;
   bare: boolean;
+  /** What is open where the screen is too small for all of it. */
+  drawers: readonly Drawer[];
   kept: Kept | null;
   /** Whether the view still shows what was, while a change of all of it is on its way. */
   viewBusy: boolean;
@@ -214,6 +219,7 @@ export const useTable = create<TableState>()((set) => ({
   pinsShown: true,
   keys: firstKeys,
   bare: false,
+  drawers: ["brushes"],
   kept: null,
   engine: "well",
   viewBusy: false,
