@@ -109,12 +109,6 @@ async function main(): Promise<void> {
   await page.getByRole("tab", { name: "Recent", exact: true }).click();
   await page.getByRole("row", { name: /^Snow/ }).click();
   await page.mouse.move(650, 300);
-  await page.getByLabel("Room").selectOption("night");
-  await page.keyboard.press("Control+k");
-  await page.keyboard.type("layer");
-  await shoot(page, "command-finder");
-  await page.keyboard.press("Escape");
-  await page.getByLabel("Room").selectOption("studio");
   await page.getByRole("button", { name: "Guides" }).click();
   await page.getByRole("button", { name: "Add: two vanishing points" }).click();
   await page.keyboard.press("Escape");
@@ -134,6 +128,10 @@ async function main(): Promise<void> {
   await page.keyboard.press("Escape");
 
   await page.getByRole("link", { name: "Portfolio" }).click();
+  await page.getByRole("button", { name: "Storage" }).click();
+  await page.waitForTimeout(3000);
+  await shoot(page, "storage");
+  await page.getByRole("dialog").getByRole("button", { name: "Close" }).click();
   await page.getByRole("link", { name: "Open Studies for the cover" }).click();
   await page.waitForURL(/table/);
   await page.getByTestId("view").waitFor();
@@ -141,7 +139,11 @@ async function main(): Promise<void> {
   await page.getByRole("tab", { name: "Sketch", exact: true }).click();
   await page.getByRole("radio", { name: "6B pencil" }).click();
   for (let i = 0; i < 6; i++) await pen.stroke(curve([560 + i * 14, 480], [600 + i * 16, 560], 10));
-  await shoot(page, "table-sketch");
+  await page.setViewportSize({ width: 820, height: 1180 });
+  await page.getByRole("button", { name: "Layers", exact: true }).click();
+  await page.waitForTimeout(1500);
+  await shoot(page, "table-upright");
+  await page.setViewportSize({ width: 1280, height: 800 });
   await page.getByRole("button", { name: "Studies", exact: true }).click();
   await page.getByRole("button", { name: "Study 3", exact: true }).click();
   await shoot(page, "studies");

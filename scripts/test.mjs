@@ -98,6 +98,7 @@ count(await beside("prettier", "--check", "--log-level", "warn", "."));
 must("the build", await built);
 must("the painted samples", await painted);
 const linted = beside("eslint", ".", "--max-warnings", "0");
+count(run("node", ["scripts/licences.mjs"]));
 count(await beside("tsc", "--noEmit"));
 count(await linted);
 countJest();
