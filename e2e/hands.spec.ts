@@ -187,3 +187,35 @@ test("for the left hand the table is mirrored", async ({ page }) => {
   await tableReady(page);
   expect(await leftOf()).toBeGreaterThan(1000);
 });
+
+test("the screen stays on while one draws, and may go dark when the table is left", async ({
+  page,
+}) => {
+  await page.addInitScript(() => {
+    const held = { asked: 0, given: 0 };
+    Object.assign(window, { held });
+    const request = (): Promise<unknown> => {
+      held.asked++;
+      const lock = new EventTarget();
+      const release = (): Promise<void> => {
+        held.given++;
+        lock.dispatchEvent(new Event("release"));
+        return Promise.resolve();
+      };
+      return Promise.resolve(Object.assign(lock, { release }));
+    };
+    Object.defineProperty(navigator, "wakeLock", { value: { request } });
+  });
+  const held = (): Promise<unknown> =>
+    page.evaluate(() => (window as unknown as { held: unknown }).held);
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  for (const down of [0, 40]) {
+    await pen.stroke(swell([x - 120, y + down], [x + 120, y + down]));
+    await settled(page);
+  }
+  expect(await held()).toEqual({ asked: 1, given: 0 });
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  await expect(page.getByRole("button", { name: "Storage" })).toBeVisible();
+  await expect.poll(held).toEqual({ asked: 1, given: 1 });
+});

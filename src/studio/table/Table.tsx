@@ -22,6 +22,7 @@ import { ExportDialog } from "./export/ExportDialog";
 import { readKeys } from "./keys/key-map";
 import { KeysDialog } from "./keys/KeysDialog";
 import { LayersPanel } from "./layers/LayersPanel";
+import { mayRest, stayAwake } from "./awake";
 import { giveAdvice } from "./advice";
 import { keepHand, takeUpHand } from "./kept-hand";
 import { PaperDialog } from "./PaperDialog";
@@ -166,6 +167,9 @@ export function Table({ id }: { id: string }) {
       (error: unknown) => tell(whyOf(error)),
     );
     const stopKeeping = keepHand();
+    const stopWaking = useTable.subscribe(({ progress }) => {
+      if (progress) stayAwake();
+    });
     Promise.all([Session.open(id), ready]).then(
       ([made]) => {
         opened = made;
@@ -178,6 +182,8 @@ export function Table({ id }: { id: string }) {
       gone = true;
       stopFollowing();
       stopKeeping();
+      stopWaking();
+      mayRest();
       stopAdvice();
       void opened?.close();
       setSession(null);

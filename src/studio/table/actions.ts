@@ -371,6 +371,14 @@ export function actionsOf(session: Session): Action[] {
     { name: "Squint", keys: key("squint"), act: () => session.squint() },
     { name: "Mirror view", keys: key("mirror"), act: () => session.mirror() },
     { name: "Move the sheet", keys: "hold Space", act: () => set({ tool: "hand" }) },
+    {
+      name: document.fullscreenElement ? "Leave the full screen" : "Full screen",
+      act: () =>
+        document.fullscreenElement
+          ? document.exitFullscreen()
+          : document.documentElement.requestFullscreen(),
+      disabled: !document.fullscreenEnabled,
+    },
     { name: "Bare table", keys: "Tab", act: () => set({ bare: !useTable.getState().bare }) },
     ...stages.map((stage) => ({ name: `Stage: ${stage}`, act: () => state.chooseStage(stage) })),
     ...(Object.keys(rooms) as Room[]).map((room) => ({

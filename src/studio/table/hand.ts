@@ -14,6 +14,7 @@ import { PieceHand } from "./strew/piece-hand";
 import { strewBeginning } from "./strew/strew-store";
 import { PenSamples, type Point } from "./pen/pen-samples";
 import { Taps } from "./pen/taps";
+import { stayAwake } from "./awake";
 import { beginTransform } from "./transform/transform-store";
 import { amountsNow, modeNow, positionOf, sizeAt, useTable } from "./table-store";
 
@@ -287,6 +288,7 @@ export class Hand {
       tell("There is no layer to draw on. Add one in the list at the left.");
       return;
     }
+    stayAwake();
     const { size, strength, lays, thinner, water } = amountsNow(state);
     const { keepsPaint } = state;
     this.#samples.begin(event);

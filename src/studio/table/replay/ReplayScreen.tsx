@@ -13,6 +13,7 @@ import { tell } from "../../notices/notices";
 import { rooms } from "../../rooms";
 import { type Session } from "../session";
 import { WorkBar } from "../../progress/WorkBar";
+import { stayAwake } from "../awake";
 import { useTable } from "../table-store";
 
 const paces = [10, 30, 60, 180, 600];
@@ -126,7 +127,10 @@ export function ReplayScreen({ session }: { session: Session }) {
   useEffect(() => {
     const node = holder.current;
     if (!node) return;
-    const started = startReplay(setShare);
+    const started = startReplay((made) => {
+      stayAwake();
+      setShare(made);
+    });
     const canvas = document.createElement("canvas");
     canvas.setAttribute("aria-hidden", "true");
     node.prepend(canvas);
@@ -174,6 +178,7 @@ export function ReplayScreen({ session }: { session: Session }) {
       await link.api.seek(now);
       if (stop) return;
       setAt(now);
+      stayAwake();
       if (now >= 1) return setPlaying(false);
       requestAnimationFrame(() => void step());
     };
