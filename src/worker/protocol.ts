@@ -300,6 +300,8 @@ export type TableApi = {
   stencilPicture(id: string): Answer<StencilPicture>;
   /** A file's picture as one that can be pinned beside the work. */
   readPin(bytes: Uint8Array): Promise<Answer<PinPicture>>;
+  /** All that is done is put in store, where another thread can take it from. @returns whether it could be */
+  readyToSave(): Promise<Answer<boolean>>;
   tryKeepingAgain(): Promise<void>;
   /** The page goes away: ends the stroke in the making and stores what waits. */
   leave(): Promise<void>;

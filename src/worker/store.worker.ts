@@ -7,6 +7,8 @@ import { pictureLock } from "../storage/shelf";
 import { type Sizes, sizesOf } from "../storage/sizes";
 import { squeeze } from "../storage/squeeze";
 import { type Answer } from "./protocol";
+import { startEngine } from "./start-engine";
+import { openedAside, wholePictureFile } from "./whole";
 
 type Tell = (label: string, share: number) => void;
 
@@ -22,10 +24,16 @@ export type StoreApi = {
   look(file: Blob): Promise<Answer<Inside>>;
   /** Brings back from the copy that was looked into. */
   bringBack(wishes: Wishes, tell: Tell): Promise<Answer<{ pictures: number; notes: string[] }>>;
+  /** Opens a picture from the store and makes a file of all of it: whoever paints goes on meanwhile. */
+  save(id: string, tell: Tell): Promise<Answer<Uint8Array<ArrayBuffer>>>;
   sizes(id: string): Promise<Answer<Sizes>>;
   /** @returns bytes gained */
   squeeze(id: string, title: string, tell: Tell): Promise<Answer<number>>;
 };
+
+const SAVING = "Saving the picture";
+/** How much of saving a picture is opening it, about. */
+const OPENED = 0.2;
 
 const connection = new Connection();
 let copy: Copy | null = null;
@@ -77,6 +85,17 @@ const api: StoreApi = {
     answer(async () => {
       if (!copy) throw new Refusal("no copy was opened");
       return copy.bringBack(wishes, unlessStopped(tell));
+    }),
+  save: (id, tell) =>
+    answer(async () => {
+      const engine = await startEngine();
+      const { work, keeper, log } = await openedAside(connection, engine, id, (share) =>
+        tell(SAVING, share * OPENED),
+      );
+      const bytes = await wholePictureFile(engine, work, keeper, log, (share) =>
+        tell(SAVING, OPENED + (1 - OPENED) * share),
+      );
+      return Comlink.transfer(bytes, [bytes.buffer]);
     }),
   sizes: (id) => answer(() => connection.use((db) => sizesOf(db, id))),
   squeeze: (id, title, tell) =>

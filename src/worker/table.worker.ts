@@ -32,7 +32,8 @@ import { readPng } from "../engine/file/png";
 import { Connection } from "../storage/connection";
 import { type Kept } from "../storage/journal";
 import { PinBox } from "../storage/pins";
-import { type Whole, writeWholePicture } from "../storage/whole-picture";
+import { type Whole } from "../storage/whole-picture";
+import { wholePictureFile } from "./whole";
 import { Keeper } from "../storage/keeper";
 import { readPainted } from "../storage/painted";
 import { type PictureRecord } from "../storage/records";
@@ -455,20 +456,6 @@ const readFile = (async (reader, ...[bytes, ...more]: [Uint8Array, ...number[]])
   }
 }) as ReadFile;
 
-/** The picture on the table as a file that holds all of it, its pins too. */
-async function wholePicture({
-  id,
-  title,
-  work,
-  keeper,
-}: OnTable): Promise<Uint8Array<ArrayBuffer>> {
-  const record = await connection.use((db) => db.get("pictures", id));
-  const { pins } = await connection.use((db) => new PinBox(db).list(id));
-  const { lost, lines } = await keeper.journal.inForce();
-  const beside = { title, created: record?.created ?? Date.now(), lost, lines, pins };
-  return new Uint8Array(await writeWholePicture(engine, work, beside, exportProgress));
-}
-
 /** Puts a picture that was saved in a file of ours on the shelf, as a picture of its own. */
 async function putWhole({
   title,
@@ -498,7 +485,8 @@ async function exported(choice: ExportChoice): Promise<ExportedFile> {
     return { name: fileName(title, "jsonl"), type: "application/jsonl", bytes };
   }
   if (choice.format === "whole") {
-    const bytes = await wholePicture(theTable());
+    const log = await keeper.journal.inForce();
+    const bytes = await wholePictureFile(engine, work, keeper, log, exportProgress);
     return { name: fileName(title, "ora"), type: "image/openraster", bytes };
   }
   if (choice.format === "svg") {
@@ -1047,6 +1035,14 @@ const api: TableApi = {
 
   readPin: (bytes) => answer(() => readFile("pin", bytes)),
 
+  readyToSave: () =>
+    answer(async () => {
+      const { work, keeper } = theTable();
+      work.stopTrying();
+      work.endTime();
+      await keeper.flush();
+      return keeper.isKept;
+    }),
   async tryKeepingAgain() {
     await table?.keeper.flush();
   },

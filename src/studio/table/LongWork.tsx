@@ -22,7 +22,7 @@ export function LongWork({ session }: { session: Session }) {
     <div className="long-work" role="status">
       <span>{progress.label}…</span>
       <WorkBar share={progress.share} />
-      <button type="button" className="btn btn-sm" onClick={() => session.link.pen.askToStop()}>
+      <button type="button" className="btn btn-sm" onClick={() => session.stopLongWork()}>
         Stop
       </button>
     </div>

@@ -20,6 +20,8 @@ import {
 import { fitView, type Size, type View, wrapAngle } from "../../worker/view";
 import { ownBrush, useBrushBox } from "../brushes/brush-box";
 import { savePicture } from "../files/save";
+import { stopSaving, wholePictureApart } from "../storage/save-apart";
+import { fileName } from "../../worker/file-name";
 import { copyName } from "../naming/copy-name";
 import { type EngineLink, startEngineLink } from "../engine-link";
 import { tell } from "../notices/notices";
@@ -731,11 +733,32 @@ export class Session {
    * @param elsewhere whether it is to be another file
    */
   async save(elsewhere = false): Promise<void> {
-    // What waits to be stored in the browser is tried as well.
-    void this.link.api.tryKeepingAgain();
     const title = useTable.getState().picture?.title ?? "Picture";
-    const make = (): Promise<ExportedFile | null> => this.exportFile({ format: "whole" });
+    const make = (): Promise<ExportedFile | null> => this.#whole(title);
     await savePicture({ id: this.id, title, make }, elsewhere ? "other" : "same");
+  }
+
+  /** The picture's file, made beside the work where all of it is in store, else from what is in memory. */
+  async #whole(title: string): Promise<ExportedFile | null> {
+    const ready = await this.link.api.readyToSave();
+    if (!ready.ok || !ready.value) return this.exportFile({ format: "whole" });
+    const told = (label: string, share: number): void =>
+      useTable.setState({ progress: { label, share } });
+    try {
+      const bytes = await wholePictureApart(this.id, told);
+      if (!bytes) tell("Stopped. Nothing was written.");
+      return bytes && { name: fileName(title, "ora"), type: "image/openraster", bytes };
+    } catch (error) {
+      console.error(error);
+      return await this.exportFile({ format: "whole" });
+    } finally {
+      useTable.setState({ progress: null });
+    }
+  }
+
+  /** Long work that the person has had enough of. */
+  stopLongWork(): void {
+    if (!stopSaving()) this.link.pen.askToStop();
   }
 
   async bringIn(file: File): Promise<void> {
