@@ -1,7 +1,7 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
 import { line, openOil, takeBrush } from "./painter";
-import { freshTable, middle, openPortfolio, settled } from "./table";
+import { freshTable, middle, openPortfolio, settled, tapKey } from "./table";
 import { swell } from "./pen";
 
 /** What the checker finds serious. The pages have no frames, so it needs no page of its own to join them. */
@@ -324,10 +324,8 @@ test("a key is changed, exchanged with the one that had it, and remembered", asy
   await page.reload();
   await settled(page);
   await expect(page.getByText("hold F to lift, D to blend")).toBeVisible();
-  await page.keyboard.press("f");
-  await expect(mode("Lift")).toHaveAttribute("aria-checked", "true");
-  await page.keyboard.press("d");
-  await expect(mode("Blend")).toHaveAttribute("aria-checked", "true");
+  await tapKey(page, "f", mode("Lift"));
+  await tapKey(page, "d", mode("Blend"));
   await command(page, "keys");
   await page.getByRole("button", { name: "As they were at first" }).click();
   await page.keyboard.press("Escape");

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 import { abuse, isThatOfItsLog } from "./abuse";
-import { freshTable, middle, settled, tableReady } from "./table";
+import { freshTable, middle, openPortfolio, settled, tableReady } from "./table";
 import { swell } from "./pen";
 
 test("five reloads, closed tabs and killed browsers lose nothing that was kept", async ({
@@ -155,4 +155,18 @@ test("an engine that does not come up, or stops, is told of, with a way on", asy
   await page.route(/worker/, (route) => route.abort());
   await page.goto(address);
   await expect(page.getByText(/engine could not be started/)).toBeVisible();
+});
+
+test("a picture that cannot be laid out for want of an engine says why, and is laid out at the next try", async ({
+  page,
+}) => {
+  await page.route("**/*worker*", (route) => route.abort());
+  await openPortfolio(page);
+  await page.getByRole("button", { name: "New picture" }).first().click();
+  const layOut = page.getByRole("dialog").getByRole("button", { name: "Lay out the sheet" });
+  await layOut.click();
+  await expect(page.getByText(/engine could not be started/)).toBeVisible();
+  await page.unroute("**/*worker*");
+  await layOut.click();
+  await tableReady(page);
 });

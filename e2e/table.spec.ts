@@ -2,7 +2,7 @@ import { expect, type Page, test } from "@playwright/test";
 import { decode, encode } from "fast-png";
 import { type Pen, swell } from "./pen";
 import { traceAt, traces } from "./traces";
-import { exported, freshTable, middle, setting, settled, tableReady } from "./table";
+import { exported, freshTable, middle, setting, settled, tableReady, tapKey } from "./table";
 
 type Png = ReturnType<typeof decode>;
 const at = ({ data, width, channels }: Png, x: number, y: number): number[] =>
@@ -105,16 +105,8 @@ test.describe("the table", () => {
       "aria-checked",
       "true",
     );
-    await page.keyboard.press("f");
-    await expect(page.getByRole("radio", { name: "Blend", exact: true })).toHaveAttribute(
-      "aria-checked",
-      "true",
-    );
-    await page.keyboard.press("a");
-    await expect(page.getByRole("radio", { name: "Paint" })).toHaveAttribute(
-      "aria-checked",
-      "true",
-    );
+    await tapKey(page, "f", page.getByRole("radio", { name: "Blend", exact: true }));
+    await tapKey(page, "a", page.getByRole("radio", { name: "Paint" }));
     await settled(page);
     const png = await pixels(page);
     expect(at(png, 350, 270)).toEqual([244, 239, 230]);
@@ -236,7 +228,8 @@ test.describe("the table", () => {
     await page.mouse.click(x, y);
     await page.keyboard.up("c");
     await expect(page.getByLabel("Colour as hex")).toHaveValue("#1f6f8b");
-    await page.keyboard.press("x");
+    // A key that borrows nothing does its work however long it is down.
+    await page.keyboard.press("x", { delay: 600 });
     await expect(page.getByLabel("Colour as hex")).toHaveValue("#f4efe6");
     await expect(page.getByRole("button", { name: "Colour #1f6f8b" })).toBeVisible();
     await page.getByRole("button", { name: "Value 50" }).click();

@@ -1,4 +1,4 @@
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 import { Pen } from "./pen";
 
 /** The Portfolio without samples being painted first: for tests that do not look at them. */
@@ -93,4 +93,15 @@ export async function exported(
   const path = await download.path();
   await expect(dialog).toBeHidden();
   return readFile(path);
+}
+
+/**
+ * Taps a key until the mode or tool has changed: on a machine that stands still between down and up
+ * the key counts as held, and gives back what it borrowed.
+ */
+export async function tapKey(page: Page, key: string, becomes: Locator): Promise<void> {
+  await expect(async () => {
+    await page.keyboard.press(key);
+    await expect(becomes).toHaveAttribute("aria-checked", "true", { timeout: 3000 });
+  }).toPass();
 }

@@ -4,7 +4,7 @@ import { type TableApi, type TableEvent, type TableMessage } from "../worker/pro
 import { Said } from "./notices/why";
 
 /** How long an engine may take to come up, ms. */
-const START_LIMIT = 30_000;
+const START_LIMIT = 90_000;
 /** How often it is looked whether the engine lives, and how many looks without a sign make a silence. */
 const LOOK_EVERY = 2000;
 const SILENT_LOOKS = 8;

@@ -220,6 +220,18 @@ export function Portfolio() {
     link.current.catch(() => (link.current = null));
     return link.current;
   }, []);
+  /** Has the engine do something. Null where it did not come up, which is told. */
+  const byEngine = useCallback(
+    async <T,>(act: (api: EngineLink["api"]) => Promise<T>): Promise<T | null> => {
+      try {
+        return await act((await engine()).api);
+      } catch (error) {
+        tell(`${whyOf(error)}.`);
+        return null;
+      }
+    },
+    [engine],
+  );
   /** A picture is about to be opened: the table's code and its engine are brought beforehand. */
   const expectTable = useCallback(() => {
     router.prefetch("/table");
@@ -269,9 +281,9 @@ export function Portfolio() {
           const fetched = wanted.map((sample) =>
             Promise.all([sampleLog(sample.name), paintedSample(sample)]),
           );
-          const { api } = await engine();
           for (const [i, { name, title, pins }] of wanted.entries()) {
             if (gone) return;
+            const { api } = await engine();
             const [log, painted] = await (fetched[i] as (typeof fetched)[number]);
             const ready = painted && Comlink.transfer(painted, [painted.buffer]);
             const answer = await Promise.race([api.makeSample(name, title, log, ready), left]);
@@ -298,9 +310,9 @@ export function Portfolio() {
   }, [shelf, engine, refresh]);
 
   const create = async (picture: Wanted): Promise<void> => {
-    const { api } = await engine();
-    const answer = await api.create(picture);
+    const answer = await byEngine(async (api) => await api.create(picture));
     setMaking(null);
+    if (!answer) return;
     if (!answer.ok) return tell(`The picture was not made: ${answer.why}.`);
     // From the first picture on there is something that must not be swept away.
     void navigator.storage?.persist?.();
@@ -310,8 +322,11 @@ export function Portfolio() {
   const bringIn = useCallback(
     async (list: Iterable<File>): Promise<void> => {
       for (const file of list) {
-        const { api } = await engine();
-        const answer = await api.importPicture(file.name, new Uint8Array(await file.arrayBuffer()));
+        const answer = await byEngine(async (api) => {
+          const bytes = new Uint8Array(await file.arrayBuffer());
+          return await api.importPicture(file.name, bytes);
+        });
+        if (!answer) break;
         if (answer.ok) for (const note of answer.value.notes) tell(note);
         else if (answer.why.startsWith("Stopped")) tell(`“${file.name}”: ${answer.why}`);
         else tell(`“${file.name}” was not brought in: ${answer.why}. Nothing else was changed.`);
@@ -319,7 +334,7 @@ export function Portfolio() {
       setMaking(null);
       await refresh();
     },
-    [engine, refresh],
+    [byEngine, refresh],
   );
 
   const take = useCallback((list: FileList) => void bringIn(list), [bringIn]);

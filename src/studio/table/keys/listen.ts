@@ -89,16 +89,16 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
         state().set({ shelf: null });
       },
     },
-    select: { tap: () => void toggleTool(session, "select") },
-    fill: { tap: () => void toggleTool(session, "fill") },
-    lines: { tap: () => void toggleLines(session) },
+    select: { down: () => void toggleTool(session, "select") },
+    fill: { down: () => void toggleTool(session, "fill") },
+    lines: { down: () => void toggleLines(session) },
     pick: { held: "pick" },
-    swap: { tap: swapColours },
+    swap: { down: swapColours },
     mirror: { down: () => session.mirror(), back: () => session.mirror() },
     guides: { down: () => session.toggleFollow(), back: () => session.toggleFollow() },
     values: { down: () => session.toggleValues(), back: () => session.toggleValues() },
     squint: { down: () => session.squint(), back: () => session.squint() },
-    transform: { tap: () => void toggleTransform(session) },
+    transform: { down: () => void toggleTransform(session) },
     paler: { down: () => void session.changeOpacity(-1), repeats: true },
     fuller: { down: () => void session.changeOpacity(1), repeats: true },
     blendBefore: { down: () => void session.changeBlend(-1), repeats: true },
@@ -161,7 +161,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     // Space presses a button that has the focus; elsewhere it moves the sheet.
     if (event.code === "Space" && isButton(event.target)) return;
     event.preventDefault();
-    down = { code: event.code, key, at: performance.now() };
+    down = { code: event.code, key, at: event.timeStamp };
     hand.held = key.held ?? null;
     hand.usedWhileHeld = false;
     key.down?.();
@@ -173,7 +173,7 @@ export function listenToKeys(session: Session, hand: Hand): () => void {
     const { key, at } = down;
     down = null;
     hand.held = null;
-    const borrowed = hand.usedWhileHeld || performance.now() - at > state().pen.hold;
+    const borrowed = hand.usedWhileHeld || event.timeStamp - at > state().pen.hold;
     key.up?.();
     if (borrowed) key.back?.();
     else key.tap?.();
