@@ -411,8 +411,8 @@ export function runTape(tape: usize, scratch: usize): i32 {
         t += 8 << 2;
         break;
       case SHOW_WET:
-        showWet(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), scratch);
-        t += 9 << 2;
+        showWet(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), scratch);
+        t += 10 << 2;
         break;
       case REST_PAINT:
         restPaint(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6));

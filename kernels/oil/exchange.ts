@@ -1,5 +1,5 @@
 import { SIDE } from "../layout";
-import { BANDS, BULK, BULK_H, GROUND, GROUP, grows, OPEN, ROW_OF_WET, SKIN_H, surface, THINNER } from "./wet";
+import { BANDS, BULK, BULK_H, CHANGED, GROUND, GROUP, grows, OPEN, ROW_OF_WET, SKIN_H, surface, THINNER } from "./wet";
 
 /**
  * Bristles and wet paint give each other paint (after Baxter, Wendt & Lin 2004; the bristles are swept, not
@@ -86,6 +86,8 @@ function sweepOne(wet: usize, px: i32, py: i32, sweep: usize, sums: usize): void
   const dwell = all(sweep, 7), perDwell = f32x4.splat(<f32>1 / (f(sweep, 8) * f(sweep, 8)));
   const endX = f(sweep, 4) * dx, endY = f(sweep, 4) * dy;
   const one = f32x4.splat(1), zero = f32x4.splat(0);
+  // Most bristles go on as hard as they were pressed: then none comes down farther.
+  const comesDown = f(sweep, 7) > 0;
   for (let y = top; y < bottom; y++) {
     const fy = y0 + <f32>y;
     for (let x = left; x < right; x += 4) {
@@ -95,13 +97,16 @@ function sweepOne(wet: usize, px: i32, py: i32, sweep: usize, sums: usize): void
       const n2 = f32x4.mul(n, n);
       const at = wet + <usize>y * ROW_OF_WET + <usize>(x >> 2) * GROUP;
       const open = v128.load(at, OPEN);
-      const ex = f32x4.sub(fx, f32x4.splat(endX)), ey = fy - endY;
-      const far = f32x4.add(f32x4.mul(ex, ex), f32x4.splat(ey * ey));
-      const pressed = f32x4.mul(dwell, f32x4.pmax(f32x4.sub(one, f32x4.mul(far, perDwell)), zero));
+      let pressed = zero;
+      if (comesDown) {
+        const ex = f32x4.sub(fx, f32x4.splat(endX)), ey = fy - endY;
+        const far = f32x4.add(f32x4.mul(ex, ex), f32x4.splat(ey * ey));
+        pressed = f32x4.mul(dwell, f32x4.pmax(f32x4.sub(one, f32x4.mul(far, perDwell)), zero));
+      }
       const around = f32x4.mul(open, f32x4.add(swept(a, n2, length, wide), pressed));
       if (!v128.any_true(f32x4.gt(around, zero))) continue;
       const under = f32x4.mul(open, f32x4.add(swept(a, n2, length, square), pressed));
-      exchange(at, sweep, n, under, around, sums);
+      if (exchange(at, sweep, n, under, around, sums)) store<u8>(wet + CHANGED + <usize>((y << 4) + (x >> 2)), 1);
     }
   }
 }
@@ -128,8 +133,8 @@ function sweepOne(wet: usize, px: i32, py: i32, sweep: usize, sums: usize): void
   return hair;
 }
 
-/** Four pixels and one sweep, each having lain under it for so long. */
-function exchange(at: usize, sweep: usize, n: v128, under: v128, around: v128, sums: usize): void {
+/** Four pixels and one sweep, each having lain under it for so long. Whether that changed anything. */
+function exchange(at: usize, sweep: usize, n: v128, under: v128, around: v128, sums: usize): bool {
   const one = f32x4.splat(1), zero = f32x4.splat(0), least = f32x4.splat(<f32>0.000001), cap = f32x4.splat(SKIN);
   let hs = v128.load(at, SKIN_H), hb = v128.load(at, BULK_H);
   const thickness = f32x4.add(hs, hb);
@@ -151,12 +156,14 @@ function exchange(at: usize, sweep: usize, n: v128, under: v128, around: v128, s
   const bead = f32x4.div(f32x4.mul(f32x4.mul(f32x4.mul(all(sweep, 20), beside), side), reached), crowded);
   add(sums + LAID, bead);
   hb = f32x4.add(hb, bead);
-  const w = f32x4.mul(f32x4.mul(f32x4.mul(under, touches), hairMixed(n, sweep)), all(sweep, 9));
+  const touched = f32x4.mul(under, touches);
+  // Under its bead alone the hair need not be asked.
+  const w = v128.any_true(f32x4.gt(touched, zero)) ? f32x4.mul(f32x4.mul(touched, hairMixed(n, sweep)), all(sweep, 9)) : zero;
   if (!v128.any_true(f32x4.gt(w, zero))) {
-    if (!v128.any_true(f32x4.gt(bead, zero))) return;
+    if (!v128.any_true(f32x4.gt(bead, zero))) return false;
     for (let band: usize = 0; band < BANDS; band++) add(at + BULK + (band << 4), f32x4.mul(bead, all(sweep, 31 + band)));
     v128.store(at, hb, BULK_H);
-    return;
+    return true;
   }
   const h = f32x4.add(hs, hb);
   const thinner = v128.load(at, THINNER);
@@ -204,6 +211,7 @@ function exchange(at: usize, sweep: usize, n: v128, under: v128, around: v128, s
   const sunk = f32x4.mul(hs, sinks);
   v128.store(at, f32x4.add(f32x4.sub(hs, sunk), onSkin), SKIN_H);
   v128.store(at, f32x4.add(f32x4.add(hb, sunk), onBulk), BULK_H);
+  return true;
 }
 
 /** A full bristle lays evenly whatever its hair. */

@@ -19,6 +19,8 @@ export const BULK_H: usize = 240;
 export const GROUND: usize = 256;
 export const OPEN: usize = 272;
 export const THINNER: usize = 288;
+/** After its groups a tile of wet paint has a byte for each: whether it has changed since it was shown. */
+export const CHANGED: usize = 1024 * GROUP;
 
 /** At rest: four numbers a pixel to a tile, as colours lie. Roots of what a band takes up, thickness, heights. */
 const ROOT_SCALE: f32 = 32767.0 / 6.6;
@@ -99,6 +101,7 @@ export function wakePaint(
   px: i32, py: i32, paper: usize, period: i32, rough: f32,
 ): void {
   const band = paperBand(period);
+  memory.fill(wet + CHANGED, 0, 1024);
   for (let i: usize = 0; i < 1024; i++) {
     const block = (i >> 1) * BLOCK_BYTES, to = wet + i * GROUP, high = (i & 1) == 1;
     awake(to, skin + block, skinMore + block, high);
@@ -201,14 +204,18 @@ function look(from: usize, out: usize): void {
 
 /**
  * Shows wet paint over what is dry below: the rows and blocks of `box` (left, top, right, bottom; columns in
- * blocks of eight) of the colour tile and of the relief, which gets the surface and what is dry below it.
+ * blocks of eight) of the colour tile and of the relief, which gets the surface and what is dry below it. Unless
+ * they are to be shown whole, only what has been marked as changed.
  */
 export function showWet(
-  tile: usize, relief: usize, under: usize, wet: usize, left: i32, top: i32, right: i32, bottom: i32, scratch: usize,
+  tile: usize, relief: usize, under: usize, wet: usize, left: i32, top: i32, right: i32, bottom: i32, whole: i32, scratch: usize,
 ): void {
   const first = scratch, second = scratch + 112;
   for (let y = top; y < bottom; y++) {
     for (let x = left; x < right; x++) {
+      const changed = wet + CHANGED + <usize>((y << 4) + (x << 1));
+      if (!whole && load<u16>(changed) == 0) continue;
+      store<u16>(changed, 0);
       const block = <usize>(y * ROW_BYTES + x * BLOCK_BYTES);
       const from = wet + <usize>y * ROW_OF_WET + (<usize>x << 1) * GROUP;
       look(from, first);

@@ -13,8 +13,11 @@ const BRISTLES_A_CLUMP = 7;
 /** How many bristles a tuft has: so many, more with its width in px, within these. */
 const COUNT = { base: 60, per: 1.35, least: 30, most: 300, finest: 0.81 };
 
-/** The radii of a tuft's bristles, added up, px: what is more would lie over each other many times. */
-const WIDEST = 2700;
+/**
+ * The radii of a tuft's bristles, added up, are no more px than this, or than so many of its widths: a place
+ * that a broad tuft goes over would have more than six bristles go over it, and look no other.
+ */
+const WIDEST = { px: 1200, widths: 2.6 };
 
 /** An amount of paint, px³, and what it takes up in each band, times that. */
 export type Blob = { volume: number; bands: Float64Array };
@@ -193,9 +196,11 @@ function makeTuft(style: Bristles, width: number): Tuft {
   const area = areaOf(style, width);
   const wanted = min(COUNT.most, max(COUNT.least, COUNT.base + COUNT.per * width));
   const close = max(1, Math.floor(min(wanted, (style.cover * area) / (Math.PI * COUNT.finest))));
-  const radius = sqrt((style.cover * area) / (Math.PI * close));
-  const share = min(1, WIDEST / (close * radius));
-  const count = max(1, Math.floor(close * share));
+  const whole = sqrt((style.cover * area) / (Math.PI * close));
+  const share = min(1, max(WIDEST.px, WIDEST.widths * width) / (close * whole));
+  // Fewer bristles, and finer ones.
+  const count = max(1, Math.floor(close * sqrt(share)));
+  const radius = whole * sqrt(share);
   const chance = new Chance(TUFT_SEED);
   const where = places(new Chance(TUFT_SEED ^ 1), count, style, width);
   const clumps = Array.from({ length: Math.floor(count / BRISTLES_A_CLUMP) + 2 }, (_, i) => ({
@@ -235,7 +240,8 @@ export function plant(
     const first = 100 + i * 16;
     const clump = clumps[tuft.clumpOf[i] as number] as Tuft["clumps"][number];
     const r = radius * (0.75 + 0.5 * chance.at(first));
-    const a = Math.PI * r * r;
+    // Its tip holds what those hold whose work it does.
+    const a = (Math.PI * r * r) / share;
     const u = (2 * place.across) / width;
     const v = (2 * place.along) / (width * style.depth);
     const away = style.outline === "round" ? min(1, sqrt(u * u + v * v)) : abs(u);

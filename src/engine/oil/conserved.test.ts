@@ -7,16 +7,16 @@ import { type Bristles } from "./bristles";
 import { Motion } from "./motion";
 import { SUM_WORDS, SWEEP_WORDS, Sweeps } from "./sweep";
 
-/** A tile of wet paint as the kernels lay it out: groups of four pixels, 76 words each. */
+/** A tile of wet paint as the kernels lay it out: groups of four pixels, 76 words each, and a byte for each group. */
 const GROUP = 76;
-const WORDS = 1024 * GROUP;
+const WET_BYTES = 1024 * GROUP * 4 + 1024;
 const engine = testEngine();
 const { heap } = engine.store;
 const chance = new Chance(77);
 
 /** Uneven wet paint of many colours on uneven ground. Returns its address. */
 function wetTile(): number {
-  const address = heap.allocate(WORDS * 4);
+  const address = heap.allocate(WET_BYTES);
   const { f32 } = heap;
   for (let i = 0; i < 1024; i++)
     for (let lane = 0; lane < 4; lane++) {

@@ -197,6 +197,6 @@ export class KnifeStroke extends WetStroke {
     if (!wet) return;
     const [px, py] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
     this.bench.workforce.write(TAPE.knife, wet, px, py, step, this.#cells, this.#count);
-    this.tiles.stain(key, box.left, box.top, box.right, box.bottom);
+    this.tiles.stain(key, box);
   }
 }

@@ -194,7 +194,7 @@ export class OilStroke extends WetStroke {
       right = Math.max(right, i32[at + 2] as number);
       bottom = Math.max(bottom, i32[at + 3] as number);
     }
-    this.tiles.stain(key, left, top, right, bottom);
+    this.tiles.stain(key, { left, top, right, bottom }, "marked");
   }
 
   /** Books the sums of a step, in the order of tiles. */

@@ -106,6 +106,36 @@ it("does not depend on how samples were batched", () => {
   expect(fingerprint(bit.engine, bit.work)).toBe(fingerprint(once.engine, once.work));
 });
 
+it("is seen as far as it has come, however often it was shown on the way", () => {
+  const samples = line([60, 120], [440, 150], { ...even(0.7, 60), pressure: (u) => 0.2 + 0.6 * u });
+  const underWay = (batch: number): string => {
+    const wet = sheet(512, 256, "canvas");
+    paint(wet, line([100, 40], [300, 220], even(0.8)), { colour: "#c8a020" });
+    const live = stroke([], { ...oil, size: 90, colour: "#203a8c" });
+    const { samples: _none, ...start } = live as { samples: unknown };
+    wet.work.beginStroke(start);
+    const before = fingerprint(wet.engine, wet.work);
+    for (let from = 0; from < samples.length; from += batch)
+      wet.work.extendStroke(samples.slice(from, from + batch));
+    const seen = fingerprint(wet.engine, wet.work);
+    expect(seen).not.toBe(before);
+    wet.work.abandonStroke();
+    return seen;
+  };
+  expect(underWay(2)).toBe(underWay(samples.length));
+});
+
+it("is laid by a broad tuft as thick as by a narrow one, within a fifth", () => {
+  const mean = (size: number): number => {
+    const wet = sheet(900, 512);
+    paint(wet, line([200, 256], [700, 256], even(0.6, 80)), { brush: "oil-flat", size });
+    const half = Math.round(size * 0.35);
+    return volume(wet, 400, 256 - half, 500, 256 + half) / (200 * half);
+  };
+  const [narrow, broad] = [mean(150), mean(400)];
+  expect(Math.abs(broad / narrow - 1)).toBeLessThan(0.2);
+});
+
 it("is as it was once a stroke is abandoned", () => {
   const wet = sheet();
   paint(wet, line([60, 128], [450, 128], even(0.7)), { colour: "#f2d024" });

@@ -95,7 +95,7 @@ export class Thinned implements Running {
     }
     for (const key of running) {
       const [left, top] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
-      this.#tiles.stain(key, left, top, left + TILE_SIDE, top + TILE_SIDE);
+      this.#tiles.stain(key, { left, top, right: left + TILE_SIDE, bottom: top + TILE_SIDE });
     }
   }
 

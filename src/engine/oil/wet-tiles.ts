@@ -1,13 +1,13 @@
 import { COLOUR, type Picture, type PlaneName } from "../picture/picture";
 import { Inside } from "../select/inside";
 import { type Bench, type StrokeTile } from "../stroke/stroke";
-import { TILE_BYTES, TILE_SIDE, tileColumn, tileKey, tileRow } from "../tiles/layout";
+import { type Box, TILE_BYTES, TILE_SIDE, tileColumn, tileKey, tileRow } from "../tiles/layout";
 import { realWord, TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { BULK, BULK_MORE, RELIEF, SKIN, SKIN_MORE, THINNER, UNDER } from "./wet-planes";
 
 /** Bytes of a tile of wet paint while it is worked: see `kernels/oil/wet.ts`. */
-const WET_BYTES = 1024 * 304;
+const WET_BYTES = 1024 * 304 + 1024;
 const GROUP_WORDS = 76;
 const SKIN_H = 28;
 const BULK_H = 60;
@@ -20,8 +20,11 @@ const SHOWN_AT_ONCE = 32;
 
 const PAINT = [SKIN, SKIN_MORE, BULK, BULK_MORE] as const;
 
-/** Rows and blocks of a tile where something has changed since it was shown: left, top, right, bottom. */
-type Stale = [left: number, top: number, right: number, bottom: number];
+/**
+ * Rows and blocks of a tile where something has changed since it was shown: left, top, right, bottom; and 1 where
+ * all of that is to be shown, 0 where what has changed is marked in the tile itself.
+ */
+type Stale = [left: number, top: number, right: number, bottom: number, whole: number];
 
 type Worked = {
   key: number;
@@ -37,8 +40,8 @@ type Worked = {
   stale: Stale | null;
 };
 
-const NOTHING_STALE = (): Stale => [8, TILE_SIDE, 0, 0];
-const WHOLE = (): Stale => [0, 0, 8, TILE_SIDE];
+const NOTHING_STALE = (): Stale => [8, TILE_SIDE, 0, 0, 0];
+const WHOLE = (): Stale => [0, 0, 8, TILE_SIDE, 1];
 
 /**
  * The tiles of wet paint that one stroke works. Each is unpacked when the stroke first reaches it, shown in the
@@ -168,8 +171,8 @@ export class WetTiles {
     }
   }
 
-  /** Notes that a tile changes inside a box of picture px. */
-  stain(key: number, left: number, top: number, right: number, bottom: number): void {
+  /** Notes that a tile changes inside a box of picture px: all of it, or what is marked in the tile. */
+  stain(key: number, { left, top, right, bottom }: Box, changes: "all" | "marked" = "all"): void {
     const worked = this.#worked.get(key);
     if (!worked) return;
     const px = tileColumn(key) * TILE_SIDE;
@@ -179,6 +182,7 @@ export class WetTiles {
     stale[1] = Math.min(stale[1], Math.max(0, top - py));
     stale[2] = Math.max(stale[2], Math.min(8, (right - px + 7) >> 3));
     stale[3] = Math.max(stale[3], Math.min(TILE_SIDE, bottom - py));
+    if (changes === "all") stale[4] = 1;
   }
 
   /** Shows in colour and relief all that has changed. Returns the keys of those tiles. */

@@ -103,7 +103,7 @@ export const TAPE = {
   closeWet: 49,
   /** wet px py sweeps list count sums */
   sweep: 50,
-  /** tile relief under wet left top right bottom */
+  /** tile relief under wet left top right bottom whole */
   showWet: 51,
   /** wet skin more bulk more thinner */
   restPaint: 52,
