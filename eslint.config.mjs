@@ -40,6 +40,7 @@ export default tseslint.config(
     ignores: [
       "node_modules",
       ".next",
+      "dist",
       "kernels",
       "demo/logs",
       "public",

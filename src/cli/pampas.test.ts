@@ -1,16 +1,20 @@
 import { execFile } from "node:child_process";
-import { mkdtemp, readFile, rm, stat, writeFile } from "node:fs/promises";
+import { cp, mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
 
 const run = promisify(execFile);
+/** The command as it ships; and from its sources. */
 const pampas = (...args: string[]): Promise<{ stdout: string; stderr: string }> =>
+  run(process.execPath, [join("dist", "pampas", "pampas.mjs"), ...args]);
+const fromSources = (...args: string[]): Promise<{ stdout: string; stderr: string }> =>
   run(process.execPath, ["--import", "tsx", "src/cli/pampas.ts", ...args]);
 
 let folder: string;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), "pampas-"));
+  await run(process.execPath, ["scripts/bin.mjs"]);
 });
 afterAll(() => rm(folder, { recursive: true }));
 
@@ -59,13 +63,15 @@ it("tells what a log and a picture hold", async () => {
 });
 
 it.each([
-  [["check", "BAD"], /line 2: opacity/],
-  [["render", "BAD", "OUT.png"], /line 2: opacity/],
-  [["render", "demo/logs/night-stop.jsonl", "OUT.gif"], /\.png, \.tif, \.pdf, \.ora or \.svg/],
-  [["render", "demo/logs/night-stop.jsonl", "OUT.png", "--threads", "none"], /--threads/],
-  [["info", "nowhere.jsonl"], /no such file/],
-  [[], /render LOG OUT/],
-])("pampas %j says what is wrong, and leaves no file", async (args, why) => {
+  [["check", "BAD"], /line 2: opacity/, 1],
+  [["render", "BAD", "OUT.png"], /line 2: opacity/, 1],
+  [["render", "demo/logs/night-stop.jsonl", "OUT.gif"], /\.png, \.tif, \.pdf, \.ora or \.svg/, 2],
+  [["render", "demo/logs/night-stop.jsonl", "OUT.png", "--threads", "none"], /--threads/, 2],
+  [["info", "nowhere.jsonl"], /nowhere\.jsonl: there is no such file/, 1],
+  [["info", "nowhere/*.jsonl"], /no file is called like “nowhere\/\*\.jsonl”/, 1],
+  [["info", "demo"], /it is a folder/, 1],
+  [[], /render LOG OUT/, 2],
+] as const)("pampas %j says what is wrong, and leaves no file", async (args, why, code) => {
   const bad = join(folder, "bad.jsonl");
   await writeFile(
     bad,
@@ -76,7 +82,7 @@ it.each([
     arg.replace("BAD", bad).replace("OUT.png", out).replace("OUT.gif", join(folder, "out.gif")),
   );
   await expect(pampas(...real)).rejects.toMatchObject({
-    code: 1,
+    code,
     stderr: expect.stringMatching(why),
   });
   await expect(stat(out)).rejects.toThrow();
@@ -114,4 +120,78 @@ it("renders for print: one bit, TIFF, PDF; what it cannot be is refused in words
     [["--depth", "12"], "8 or 16"],
   ] as const)
     await expect(pampas("render", log, png, ...wrong)).rejects.toThrow(words);
+});
+
+/** A small log that can be painted, and one that cannot. */
+async function logs(name: string): Promise<string> {
+  const into = join(folder, name);
+  await mkdir(join(into, "more"), { recursive: true });
+  const log = (width: number): string =>
+    [
+      { pampas: 1, width, height: 40, title: "Ticket" },
+      { do: "layer.add", id: "a", name: "A", above: null },
+    ]
+      .map((one) => JSON.stringify(one))
+      .join("\n");
+  await writeFile(join(into, "first.jsonl"), log(60));
+  await writeFile(join(into, "more", "second.jsonl"), log(80));
+  await writeFile(join(into, "third.jsonl"), log(0));
+  return into;
+}
+
+it("paints all that a pattern stands for, several at once; one that cannot be painted holds up no other", async () => {
+  const from = await logs("batch");
+  const into = join(folder, "made");
+  const all = ["render", join(from, "**/*.jsonl"), "--into", into, "--scale", "2", "--clear"];
+  await expect(pampas(...all, "--jobs", "2", "--json")).rejects.toMatchObject({ code: 1 });
+  expect((await readdir(into)).sort()).toEqual(["first.png", "second.png"]);
+  const answers = await pampas(...all, "--jobs", "3", "--json").catch(({ stdout }) => ({ stdout }));
+  const told = answers.stdout
+    .trim()
+    .split("\n")
+    .map((line: string) => JSON.parse(line))
+    .sort((a: { from: string }, b: { from: string }) => (a.from < b.from ? -1 : 1));
+  expect(told).toMatchObject([
+    { ok: true, to: join(into, "first.png"), width: 120, height: 80 },
+    { ok: true, to: join(into, "second.png"), width: 160, height: 80 },
+    { ok: false, from: join(from, "third.jsonl"), why: expect.stringMatching(/width/) },
+  ]);
+  const written = await readFile(join(into, "first.png"));
+  expect(told[0].bytes).toBe(written.length);
+  // Its width stands in the PNG's head; of four channels, for it has no ground.
+  expect([written.readUInt32BE(16), written[25]]).toEqual([120, 6]);
+});
+
+it("looks into several files, and says of each what it is as JSON", async () => {
+  const from = await logs("looked");
+  const { stdout } = await pampas("info", join(from, "*.jsonl"), "--json").catch((error) => error);
+  const [first, third] = stdout
+    .trim()
+    .split("\n")
+    .map((line: string) => JSON.parse(line));
+  expect(first).toMatchObject({
+    ...{ file: join(from, "first.jsonl"), ok: true, kind: "work log", width: 60, height: 40 },
+    commands: { "layer.add": 1 },
+  });
+  expect(third).toMatchObject({ file: join(from, "third.jsonl"), ok: false });
+});
+
+it("runs without the sources, wherever its folder is put", async () => {
+  const away = join(folder, "away");
+  await cp(join("dist", "pampas"), away, { recursive: true });
+  const from = await logs("bundled");
+  const alone = (...args: string[]): Promise<{ stdout: string }> =>
+    run(process.execPath, [join(away, "pampas.mjs"), ...args], {
+      cwd: folder,
+      env: { NODE_ENV: "production" },
+    });
+  expect((await alone("--version")).stdout).toMatch(/^pampas \d+\.\d+\.\d+\n$/);
+  expect((await alone("--help")).stdout).toMatch(/--jobs N/);
+  const log = join("demo", "logs", "pin-brass-lamp.jsonl");
+  const [ours, theirs] = [join(folder, "lamp-1.png"), join(folder, "lamp-2.png")];
+  await fromSources("render", log, ours);
+  await alone("render", join(process.cwd(), log), theirs, "--threads", "2");
+  expect((await readFile(theirs)).equals(await readFile(ours))).toBe(true);
+  await alone("render", join(from, "first.jsonl"), "--into", "small", "--as", "ora");
+  expect((await readFile(join(folder, "small", "first.ora"))).subarray(0, 2).toString()).toBe("PK");
 });

@@ -1,154 +1,104 @@
-import { readFile, rename, writeFile } from "node:fs/promises";
-import { extname } from "node:path";
-import { parseArgs } from "node:util";
-import { readWorkLog, scaleWorkLog, type WorkLog } from "../engine/command/work-log";
-import { limits } from "../engine/file/limits";
-import { countOra, readOpenRaster } from "../engine/file/openraster/read";
-import { readPng } from "../engine/file/png";
-import { type Tones, tones } from "../engine/file/print/tones";
-import { paintLog, type PngChoice, type RenderFormat, writePicture } from "../engine/file/render";
+import { mkdir } from "node:fs/promises";
+import about from "../../package.json";
 import { Refusal } from "../engine/picture/refusal";
-import { otherEngine } from "../engine/revision";
-import { addHelpers } from "../node/helpers";
-import { loadEngine } from "../node/load-engine";
+import { type Asked, Miscalled, readAsked, usage } from "./asked";
+import { runJobs } from "./batch";
+import { inWords, lookInto } from "./look";
+import { paint } from "./paint";
+import { filesOf, resultsIn } from "./paths";
 
-const usage = `pampas: the engine from the shell
+const say = (words: string): void => console.log(words);
+const warn = (words: string): void => console.error(words);
+const sayJson = (answer: object): void => say(JSON.stringify(answer));
 
-  render LOG OUT.png|.tif|.pdf|.ora|.svg                  paint a work log
-    --threads N     on so many threads (1 to 64)
-    --scale S       so many times as large, drawn anew (0.05 to 16)
-    --tones T       colour, grey or black-and-white (one bit; dots as they are screened)
-    --depth D       8 or 16 bits (png, tif)
-    --clear         without the ground (png, tif)
-    --greys         halftones as the greys that they stand for
-  info FILE                                               what a log or picture holds
-  check FILE                                              whether it can be read; says what is wrong`;
-
-type Read = { kind: string; lines: string[] };
-
-const describeLog = ({ header, commands }: WorkLog): Read => {
-  const counts = new Map<string, number>();
-  for (const command of commands) counts.set(command.do, (counts.get(command.do) ?? 0) + 1);
-  return {
-    kind: "work log",
-    lines: [
-      `${header.width} × ${header.height} px at ${header.ppi} ppi, ${header.mode}`,
-      `ground ${header.ground}, paper ${header.paper.kind} × ${header.paper.scale}`,
-      ...[...counts].map(([name, count]) => `${count} × ${name}`),
-    ],
-  };
+/** What the system says of files, by its codes. */
+const ofFiles: Readonly<Record<string, string>> = {
+  ENOENT: "there is no such file or folder",
+  EACCES: "it may not be read or written",
+  EPERM: "it may not be read or written",
+  EISDIR: "it is a folder",
+  ENOTDIR: "there is a file where a folder is expected",
+  EEXIST: "there is a file where a folder is expected",
+  ENOSPC: "there is no room left on the disk",
 };
 
-async function readAny(path: string): Promise<Read> {
-  const bytes = new Uint8Array(await readFile(path));
-  if (bytes.length > limits.fileBytes) throw new Refusal("the file is too large");
-  if (bytes[0] === 0x89) {
-    const { width, height } = readPng(bytes);
-    return { kind: "PNG picture", lines: [`${width} × ${height} px`] };
+/** What went wrong, in words; what nobody foresaw, as it is. */
+function whyOf(error: unknown): string {
+  if (error instanceof Refusal || error instanceof Miscalled) return error.message;
+  const { code, path } = error as NodeJS.ErrnoException;
+  if (code && Object.hasOwn(ofFiles, code)) return `${path ?? "a file"}: ${ofFiles[code]}`;
+  return error instanceof Error ? (error.stack ?? error.message) : String(error);
+}
+
+type Looked = Extract<Asked, { verb: "info" | "check" }>;
+
+async function look({ verb, files: named, json }: Looked): Promise<boolean> {
+  const files = await filesOf(named);
+  let good = true;
+  for (const file of files) {
+    try {
+      const holds = await lookInto(file);
+      if (json) sayJson({ file, ok: true, ...holds });
+      else if (verb === "check") say(`${file}: a good ${holds.kind}`);
+      else say((files.length > 1 ? `${file}\n` : "") + inWords(holds));
+    } catch (error) {
+      good = false;
+      const why = whyOf(error);
+      if (json) sayJson({ file, ok: false, why });
+      else warn(files.length > 1 ? `${file}: ${why}` : why);
+    }
   }
-  if (bytes[0] === 0x50 && bytes[1] === 0x4b) {
-    const ora = readOpenRaster(bytes);
-    return {
-      kind: "OpenRaster picture",
-      lines: [`${ora.width} × ${ora.height} px`, `${countOra(ora.layers)} layers`, ...ora.notes],
-    };
-  }
-  return describeLog(readWorkLog(new TextDecoder().decode(bytes)));
+  return good;
 }
 
-function formatOf(path: string): RenderFormat {
-  const extension = extname(path).toLowerCase();
-  if (extension === ".png") return "png";
-  if (extension === ".ora") return "ora";
-  if (extension === ".svg") return "svg";
-  if (extension === ".pdf") return "pdf";
-  if (extension === ".tif" || extension === ".tiff") return "tiff";
-  throw new Refusal(`the result is a .png, .tif, .pdf, .ora or .svg file, not “${extension}”`);
-}
-
-function wholeNumber(name: string, text: string, most: number): number {
-  const value = Number(text);
-  if (Number.isInteger(value) && value >= 1 && value <= most) return value;
-  throw new Refusal(`--${name} is a whole number from 1 to ${most}, not “${text}”`);
-}
-
-function scaleFrom(text: string): number {
-  const value = Number(text);
-  if (value >= 0.05 && value <= 16) return value;
-  throw new Refusal(`--scale is a number from 0.05 to 16, not “${text}”`);
-}
-
-function tonesFrom(text: string): Tones {
-  const found = tones.find((one) => one === text);
-  if (found) return found;
-  throw new Refusal(`--tones is one of ${tones.join(", ")}, not “${text}”`);
-}
-
-function depthFrom(text: string): 8 | 16 {
-  if (text === "8" || text === "16") return text === "8" ? 8 : 16;
-  throw new Refusal(`--depth is 8 or 16, not “${text}”`);
-}
-
-async function render(
-  from: string,
-  to: string,
-  threads: number,
-  scale: number,
-  choice: PngChoice,
-): Promise<void> {
-  const format = formatOf(to);
-  const read = readWorkLog(await readFile(from, "utf8"));
-  const other = otherEngine(read.header.engine);
-  if (other) console.error(other);
-  const log = scale === 1 ? read : scaleWorkLog(read, scale);
-  const engine = await loadEngine();
-  const release = await addHelpers(engine, threads);
+async function render(asked: Extract<Asked, { verb: "render" }>): Promise<boolean> {
+  const { from, to, manner, json } = asked;
   try {
-    const work = await paintLog(engine, log, async () => undefined);
-    // Written whole or not at all.
-    await writeFile(`${to}.part`, await writePicture(engine, work, format, undefined, choice));
-    await rename(`${to}.part`, to);
-  } finally {
-    await release();
+    const painted = await paint(from, to, manner, warn);
+    if (json) sayJson({ ok: true, ...painted });
+    return true;
+  } catch (error) {
+    if (!json) throw error;
+    sayJson({ ok: false, from, to, why: whyOf(error) });
+    return false;
   }
+}
+
+async function batch(asked: Extract<Asked, { verb: "batch" }>): Promise<boolean> {
+  const { files: named, into, kind, jobs, options, json } = asked;
+  const files = await filesOf(named);
+  const results = resultsIn(into, files, kind === "tiff" ? "tif" : kind);
+  await mkdir(into, { recursive: true });
+  let good = true;
+  const each = files.map((from, i) => [
+    ...["render", from, results[i] as string],
+    ...options,
+    ...(json ? ["--json"] : []),
+  ]);
+  await runJobs(each, jobs, (job, { code, out, error }) => {
+    if (code !== 0) good = false;
+    const from = files[job] as string;
+    if (json && out.trim()) say(out.trim());
+    else if (json) sayJson({ ok: false, from, to: results[job], why: error.trim() });
+    else if (code === 0) say(`${from} → ${results[job]}`);
+    if (!json && error.trim()) warn(`${from}: ${error.trim()}`);
+  });
+  return good;
+}
+
+async function carryOut(asked: Asked): Promise<boolean> {
+  if (asked.verb === "info" || asked.verb === "check") return look(asked);
+  if (asked.verb === "render") return render(asked);
+  if (asked.verb === "batch") return batch(asked);
+  say(asked.verb === "help" ? usage : `pampas ${about.version}`);
+  return true;
 }
 
 async function main(): Promise<void> {
-  const { values, positionals } = parseArgs({
-    allowPositionals: true,
-    options: {
-      threads: { type: "string", default: "1" },
-      scale: { type: "string", default: "1" },
-      tones: { type: "string", default: "colour" },
-      depth: { type: "string", default: "8" },
-      clear: { type: "boolean", default: false },
-      greys: { type: "boolean", default: false },
-    },
-  });
-  const [verb, first, second] = positionals;
-  if (verb === "render" && first && second)
-    return render(
-      first,
-      second,
-      wholeNumber("threads", values.threads, 64),
-      scaleFrom(values.scale),
-      {
-        tones: tonesFrom(values.tones),
-        depth: depthFrom(values.depth),
-        ground: !values.clear,
-        dots: !values.greys,
-      },
-    );
-  if ((verb === "info" || verb === "check") && first && !second) {
-    const { kind, lines } = await readAny(first);
-    console.log(verb === "check" ? `${first}: a good ${kind}` : [kind, ...lines].join("\n"));
-    return;
-  }
-  throw new Refusal(usage);
+  if (!(await carryOut(readAsked(process.argv.slice(2))))) process.exitCode = 1;
 }
 
 main().catch((error: unknown) => {
-  const isOurs = error instanceof Refusal || (error instanceof Error && "code" in error);
-  console.error(isOurs ? (error as Error).message : error);
-  process.exitCode = 1;
+  warn(whyOf(error));
+  process.exitCode = error instanceof Miscalled ? 2 : 1;
 });

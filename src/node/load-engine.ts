@@ -2,11 +2,12 @@ import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { setFlagsFromString } from "node:v8";
 import { Engine } from "../engine/engine";
+import { kernelsFolder } from "./kernels-folder";
 import { bringPapers } from "./papers";
 
 /** A build of the kernels, as `npm run kernels` leaves them. */
 const build = async (name: string): Promise<Uint8Array<ArrayBuffer>> =>
-  new Uint8Array(await readFile(join(process.cwd(), "kernels", "build", name)));
+  new Uint8Array(await readFile(join(kernelsFolder(), name)));
 
 let compiled: Promise<WebAssembly.Module> | null = null;
 
