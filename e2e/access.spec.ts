@@ -35,6 +35,32 @@ test("an accessibility checker finds nothing serious in the storage", async ({ p
   expect(await serious(page)).toEqual([]);
 });
 
+test("what Pampas is and what comes with it is told, and so are keys and gestures", async ({
+  page,
+}) => {
+  await freshTable(page);
+  await page.keyboard.press("?");
+  const sheet = page.getByRole("dialog", { name: "Keys and gestures" });
+  await expect(sheet.getByRole("row", { name: /Three fingers tap redoes/ })).toBeVisible();
+  expect(await serious(page)).toEqual([]);
+  await sheet.getByRole("button", { name: "Pen and hands" }).click();
+  await expect(page.getByRole("dialog", { name: /Pen/ })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await command(page, "about");
+  const about = page.getByRole("dialog", { name: "About Pampas" });
+  await expect(about.getByText(/^Pampas \d+\.\d+\.\d+$/)).toBeVisible();
+  await about.getByLabel("Find a package or a licence").fill("zip.js");
+  const one = about.getByRole("list", { name: "Packages" }).getByRole("listitem");
+  await expect(one).toHaveCount(1);
+  await one.getByText("@zip.js/zip.js").click();
+  await expect(one.getByText(/Redistribution and use/)).toBeVisible();
+  expect(await serious(page)).toEqual([]);
+  await page.keyboard.press("Escape");
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  await page.getByRole("button", { name: "About Pampas" }).click();
+  await expect(about.getByText("Licence: MIT")).toBeVisible();
+});
+
 test("an accessibility checker finds nothing serious at the table", async ({ page }) => {
   const pen = await freshTable(page);
   const { x, y } = await middle(page);
@@ -248,11 +274,7 @@ test("everything but drawing is done by keyboard alone", async ({ page }) => {
     "aria-checked",
     "true",
   );
-  await page.keyboard.press("q");
-  await expect(page.getByRole("radio", { name: "2B pencil" })).toHaveAttribute(
-    "aria-checked",
-    "true",
-  );
+  await tapKey(page, "q", page.getByRole("radio", { name: "2B pencil" }));
   for (const mode of ["Lift", "Blend", "Paint"]) {
     await command(page, mode.toLowerCase());
     await expect(page.getByRole("radio", { name: mode, exact: true })).toHaveAttribute(

@@ -3,7 +3,8 @@
 import * as Comlink from "comlink";
 import { whyOf } from "../notices/why";
 import "../../engine/plain-zod";
-import { Archive, FileUp, Plus } from "lucide-react";
+import { Archive, FileUp, Info, Plus } from "lucide-react";
+import { AboutDialog } from "../about/AboutDialog";
 import { nanoid } from "nanoid";
 import { useRouter, useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
@@ -207,6 +208,7 @@ export function Portfolio() {
   const isNew = useSearchParams().has("new");
   const [asking, setAsking] = useState(isNew);
   const [storing, setStoring] = useState(false);
+  const [isAbout, setIsAbout] = useState(false);
   const [used, setUsed] = useState<number | null>(null);
   const [due, setDue] = useState<Due | null>(null);
   const link = useRef<Promise<EngineLink> | null>(null);
@@ -385,6 +387,14 @@ export function Portfolio() {
           {shown.length} {shown.length === 1 ? "picture" : "pictures"}
           {used !== null && `, ${sizeInWords(used)} used in this browser`}
         </span>
+        <button
+          type="button"
+          className="btn"
+          aria-label="About Pampas"
+          onClick={() => setIsAbout(true)}
+        >
+          <Info size={16} /> About
+        </button>
         <button type="button" className="btn" onClick={() => setStoring(true)}>
           <Archive size={16} /> Storage
         </button>
@@ -458,6 +468,7 @@ export function Portfolio() {
           create={create}
         />
       )}
+      {isAbout && <AboutDialog hide={() => setIsAbout(false)} />}
       {storing && shelf && (
         <StorageDialog
           shelf={shelf}

@@ -4,6 +4,7 @@ import { whyOf } from "../notices/why";
 import "../../engine/plain-zod";
 import Link from "next/link";
 import { useEffect, useState } from "react";
+import { AboutDialog } from "../about/AboutDialog";
 import { openDatabase } from "../../storage/database";
 import { Shelf } from "../../storage/shelf";
 import { Notices } from "../notices/Notices";
@@ -207,6 +208,7 @@ export function Table({ id }: { id: string }) {
       {dialog === "export" && <ExportDialog session={session} />}
       {dialog === "paper" && <PaperDialog session={session} />}
       {dialog === "shortcuts" && <KeysDialog />}
+      {dialog === "about" && <AboutDialog hide={() => useTable.setState({ dialog: null })} />}
       {dialog === "pen" && <PenDialog />}
       {dialog === "replay" && <ReplayScreen session={session} />}
       {dialog === "signing" && <SigningDialog session={session} />}

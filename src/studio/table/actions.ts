@@ -389,7 +389,8 @@ export function actionsOf(session: Session): Action[] {
     { name: "Save as another file…", keys: `${ctrl} Shift S`, act: () => session.save(true) },
     { name: "Export…", keys: `${ctrl} E`, act: () => set({ dialog: "export" }) },
     { name: "Pen and hands: pressure, buttons, fingers…", act: () => set({ dialog: "pen" }) },
-    { name: "Keys", keys: "?", act: () => set({ dialog: "shortcuts" }) },
+    { name: "Keys and gestures", keys: "?", act: () => set({ dialog: "shortcuts" }) },
+    { name: "About Pampas", act: () => set({ dialog: "about" }) },
   ];
 }
 

@@ -66,6 +66,7 @@ export type Dialog =
   | "finder"
   | "paper"
   | "shortcuts"
+  | "about"
   | "pen"
   | "workshop"
   | "studies"
