@@ -52,6 +52,7 @@ function send(type: "keydown" | "keyup", code: string, press: Press = {}): boole
     code,
     key: names[code] ?? key,
     target: on,
+    timeStamp: now,
   }))
     Object.defineProperty(event, name, { value });
   return page.dispatchEvent(event);
@@ -94,7 +95,6 @@ const done = async (): Promise<void> => {
 };
 
 beforeEach(async () => {
-  jest.spyOn(performance, "now").mockImplementation(() => now);
   session = await openTable();
   Object.assign(hand, { held: null, usedWhileHeld: false, isDrawing: false, hasFocus: true });
   Object.assign(hand, { element: new Thing(), whereabouts: () => null });
@@ -111,6 +111,16 @@ describe("tap to switch, hold to borrow", () => {
     expect(inHand()).toEqual(["paint", "brush"]);
     holding("KeyF", () => expect(inHand()).toEqual(["blend", "brush"]));
     expect(inHand()).toEqual(["paint", "brush"]);
+  });
+
+  test("a key that borrows nothing acts as it goes down, however long it stays there", async () => {
+    down("KeyW");
+    await done();
+    expect(inHand()).toEqual(["paint", "select"]);
+    now += 900;
+    up("KeyW");
+    await done();
+    expect(inHand()).toEqual(["paint", "select"]);
   });
 
   test("a key that was used while it was down was borrowed, however short", () => {
