@@ -464,7 +464,7 @@ export function Portfolio() {
       {asking && (
         <NewPicture
           hide={() => setAsking(false)}
-          paperFrom={async (file) => paperFromFile((await engine()).api, file)}
+          paperFrom={(file) => byEngine((api) => paperFromFile(api, file))}
           create={create}
         />
       )}

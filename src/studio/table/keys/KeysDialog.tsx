@@ -28,7 +28,7 @@ const fixed: [key: string, tap: string, hold: string][] = [
 
 /** What pen, fingers and mouse do on the sheet. */
 const gestures: [hand: string, act: string, does: string][] = [
-  ["Pen", "draw", "works with the tool, by pressure and tilt"],
+  ["Pen", "draw", "draws, by pressure and tilt"],
   ["Pen", "other end", "lifts, or blends"],
   ["One finger", "drag", "draws; once a pen has been seen it moves the sheet"],
   ["Two fingers", "drag", "moves, turns and zooms the sheet"],
