@@ -170,3 +170,21 @@ test("a picture that cannot be laid out for want of an engine says why, and is l
   await layOut.click();
   await tableReady(page);
 });
+
+test("a part whose code cannot be brought is told of, and the table goes on", async ({ page }) => {
+  // The page never rests, so that nothing is brought beforehand.
+  await page.addInitScript(() => {
+    window.requestIdleCallback = () => 0;
+  });
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  const code = "**/_next/static/chunks/**";
+  await page.route(code, (route) => route.abort());
+  await page.keyboard.press("?");
+  await expect(page.getByText(/The sheet of keys could not be loaded/)).toBeVisible();
+  await pen.stroke(swell([x - 100, y], [x + 100, y]));
+  await settled(page);
+  await page.unroute(code);
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Keys and gestures" })).toBeVisible();
+});

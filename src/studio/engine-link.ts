@@ -18,6 +18,8 @@ export type EngineLink = {
   pen: PenWriter;
   /** Lets the engine know that samples wait, if it sleeps. */
   wake(): void;
+  /** Leaves it, as fresh as it came, to whoever asks for the next one. */
+  leave(): void;
   end(): void;
 };
 
@@ -62,15 +64,22 @@ export async function startEngineLink(
   health: (health: EngineHealth) => void = () => undefined,
 ): Promise<EngineLink> {
   const { worker, api, pen } = await ready();
-  worker.addEventListener("message", ({ data }: MessageEvent<TableMessage | undefined>) => {
+  const hear = ({ data }: MessageEvent<TableMessage | undefined>): void => {
     if (data && "event" in data) listen(data.event);
-  });
+  };
+  worker.addEventListener("message", hear);
   const stopWatching = watch(worker, pen, health);
   return {
     api,
     pen,
     wake: () => {
       if (pen.mustWake()) worker.postMessage("pen");
+    },
+    leave: () => {
+      stopWatching();
+      worker.removeEventListener("message", hear);
+      if (warm) worker.terminate();
+      else warm = Promise.resolve({ worker, api, pen });
     },
     end: () => {
       stopWatching();
@@ -121,7 +130,12 @@ function watch(worker: Worker, pen: PenWriter, tell: (health: EngineHealth) => v
     pulse = now;
     become(still >= SILENT_LOOKS ? "silent" : "well");
   }, LOOK_EVERY);
-  worker.addEventListener("error", () => become("stopped"));
-  worker.addEventListener("messageerror", () => become("stopped"));
-  return () => clearInterval(timer);
+  const listeners = new AbortController();
+  const { signal } = listeners;
+  worker.addEventListener("error", () => become("stopped"), { signal });
+  worker.addEventListener("messageerror", () => become("stopped"), { signal });
+  return () => {
+    clearInterval(timer);
+    listeners.abort();
+  };
 }

@@ -105,6 +105,7 @@ export class Replay {
     if (count <= this.#drawn) return;
     this.work.extendStroke(samples.slice(this.#drawn, count));
     this.#drawn = count;
+    this.work.showStroke();
   }
 
   #finish(command: Command | undefined): void {

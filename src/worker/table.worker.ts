@@ -318,6 +318,16 @@ function inTransform(act: (held: Transforming) => void): Answer {
 
 // ---- the pen ----
 
+/** Ms after the pen's last sample at which all that it has drawn is shown. */
+const RESTS_AFTER = 40;
+let resting: ReturnType<typeof setTimeout> | undefined;
+
+/** A broad stroke is not shown at each sample: what is left is shown once the pen rests. */
+function showWhenItRests(): void {
+  clearTimeout(resting);
+  resting = setTimeout(() => table?.work.showStroke(), RESTS_AFTER);
+}
+
 function abandonStroke(work: Work): void {
   work.abandonStroke();
   if (untold) tellPage({ type: "kept", kept: untold });
@@ -334,6 +344,7 @@ function drainPen(): void {
       (samples) => work.extendStroke(samples),
       (mark) => (mark === "restart" ? work.restartStroke() : abandonStroke(work)),
     );
+    showWhenItRests();
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
     tellPage({ type: "told", text: error.message });

@@ -199,6 +199,16 @@ export class Work {
     this.events.damaged?.({ layer: stroke.start.layer, plane: stroke.start.plane, keys });
   }
 
+  /** Shows what the live stroke has drawn and not shown yet: a broad one is not shown at each sample. */
+  showStroke(): void {
+    if (!this.#live) return;
+    const { stroke } = this.#live;
+    const keys = stroke.show?.() ?? [];
+    if (keys.length === 0) return;
+    const { layer, plane } = stroke.start;
+    this.events.damaged?.({ layer, plane, keys });
+  }
+
   /** Ends the live stroke. A stroke without a sample leaves nothing. */
   endStroke(): Command | null {
     const live = this.#live;

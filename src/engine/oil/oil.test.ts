@@ -125,6 +125,28 @@ it("is seen as far as it has come, however often it was shown on the way", () =>
   expect(underWay(2)).toBe(underWay(samples.length));
 });
 
+it("is shown now and then while it is broad, and whole once the pen rests", () => {
+  const samples = line([60, 120], [440, 150], { ...even(0.7, 30), ms: 8 });
+  const underWay = (size: number, batch: number): { looks: number; seen: string } => {
+    const wet = sheet(512, 256, "canvas");
+    const { samples: _none, ...start } = stroke([], { ...oil, size }) as { samples: unknown };
+    let looks = 0;
+    wet.work.events.damaged = ({ keys }) => (looks += keys.length > 0 ? 1 : 0);
+    wet.work.beginStroke(start);
+    for (let from = 0; from < samples.length; from += batch)
+      wet.work.extendStroke(samples.slice(from, from + batch));
+    const before = looks;
+    wet.work.showStroke();
+    return { looks: before, seen: fingerprint(wet.engine, wet.work) };
+  };
+  const broad = underWay(520, 1);
+  // 240 ms of stroke.
+  expect(broad.looks).toBeLessThan(9);
+  expect(broad.looks).toBeGreaterThan(5);
+  expect(broad.seen).toBe(underWay(520, samples.length).seen);
+  expect(underWay(90, 1).looks).toBeGreaterThan(25);
+});
+
 it("is laid by a broad tuft as thick as by a narrow one, within a fifth", () => {
   const mean = (size: number): number => {
     const wet = sheet(900, 512);

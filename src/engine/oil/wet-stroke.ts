@@ -5,9 +5,15 @@ import { type Bench, type StrokeStart, type StrokeTile } from "../stroke/stroke"
 import { type Carried } from "./carried";
 import { WetTiles } from "./wet-tiles";
 
+/** From this width on, px, working out how the paint looks takes as long as moving it: it is shown less often. */
+const BROAD = 500;
+/** Ms between two looks at a broad stroke. */
+const BROAD_SHOWN_EVERY = 33;
+
 /** A stroke in wet paint, whatever it is made with. */
 export abstract class WetStroke extends PathStroke {
   readonly tiles: WetTiles;
+  protected override readonly shownEvery: number;
   carried: Carried | null = null;
 
   /** @throws Refusal where the layer may not be worked on */
@@ -18,6 +24,7 @@ export abstract class WetStroke extends PathStroke {
         `The transparency of “${layer.name}” is locked. Unlock it to work on it in oil.`,
       );
     super(bench, picture, start);
+    this.shownEvery = start.size < BROAD ? 0 : BROAD_SHOWN_EVERY;
     this.tiles = new WetTiles(bench, picture, start.layer, start.frame, start.thinner > 0);
   }
 

@@ -26,6 +26,9 @@ export abstract class PathStroke implements Stroker {
   abstract readonly carried: Carried | null;
   #path: Path;
   #next = 0;
+  /** Ms of the stroke's own time between two looks at it. */
+  protected readonly shownEvery: number = 0;
+  #shownAt = -Infinity;
   /** Where the tool is; null before it has come down. */
   protected last: PathPoint | null = null;
 
@@ -59,6 +62,12 @@ export abstract class PathStroke implements Stroker {
     }
     this.#walk(false);
     this.settle();
+    const now = this.samples.at(-1)?.[0] ?? 0;
+    return now - this.#shownAt < this.shownEvery ? [] : this.show();
+  }
+
+  show(): number[] {
+    this.#shownAt = this.samples.at(-1)?.[0] ?? 0;
     return this.tiles.show();
   }
 

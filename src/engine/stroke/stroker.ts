@@ -10,6 +10,11 @@ export interface Stroker {
   readonly samples: Sample[];
   /** Takes samples and draws. Returns the keys of the tiles that changed. */
   extend(samples: readonly Sample[]): number[];
+  /**
+   * Shows what it has drawn and not shown yet. Left out where `extend` always shows all. Returns the keys of the
+   * tiles that changed.
+   */
+  show?(): number[];
   /** Settles the stroke's end. Returns all that it has changed. */
   end(): StrokeTile[];
   /** What is on the brush after the end; null where it carries nothing from stroke to stroke. */

@@ -4,7 +4,6 @@ import * as Comlink from "comlink";
 import { whyOf } from "../notices/why";
 import "../../engine/plain-zod";
 import { Archive, FileUp, Info, Plus } from "lucide-react";
-import { AboutDialog } from "../about/AboutDialog";
 import { nanoid } from "nanoid";
 import { useRouter, useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
@@ -17,6 +16,7 @@ import { fileName } from "../../worker/file-name";
 import { download } from "../files/download";
 import { type NewPicture as Wanted } from "../../worker/protocol";
 import { type EngineLink, startEngineLink, warmEngine } from "../engine-link";
+import { bringTheRest, later } from "../later/later";
 import { Notices } from "../notices/Notices";
 import { useDroppedFiles } from "../files/dropped";
 import { tell } from "../notices/notices";
@@ -27,9 +27,19 @@ import { NewPicture } from "./NewPicture";
 import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
 import { sizeInWords } from "../files/lengths";
 import { copyDue, type Due, LATER } from "../storage/reminder";
-import { StorageDialog } from "../storage/StorageDialog";
 import { WorkBar } from "../progress/WorkBar";
 import { listSamples, paintedSample, pinBeside, sampleLog } from "./samples";
+
+const AboutDialog = later(
+  "What Pampas is",
+  () => import("../about/AboutDialog").then((all) => all.AboutDialog),
+  ({ hide }) => hide(),
+);
+const StorageDialog = later(
+  "The storage",
+  () => import("../storage/StorageDialog").then((all) => all.StorageDialog),
+  ({ hide }) => hide(),
+);
 
 const ACCEPTED = ".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff,.ora,.svg,.jsonl";
 
@@ -212,6 +222,8 @@ export function Portfolio() {
   const [used, setUsed] = useState<number | null>(null);
   const [due, setDue] = useState<Due | null>(null);
   const link = useRef<Promise<EngineLink> | null>(null);
+  /** How many things the engine is asked for. */
+  const askedFor = useRef(0);
   const files = useRef<HTMLInputElement>(null);
 
   const engine = useCallback((): Promise<EngineLink> => {
@@ -225,11 +237,14 @@ export function Portfolio() {
   /** Has the engine do something. Null where it did not come up, which is told. */
   const byEngine = useCallback(
     async <T,>(act: (api: EngineLink["api"]) => Promise<T>): Promise<T | null> => {
+      askedFor.current++;
       try {
         return await act((await engine()).api);
       } catch (error) {
         tell(`${whyOf(error)}.`);
         return null;
+      } finally {
+        askedFor.current--;
       }
     },
     [engine],
@@ -241,9 +256,15 @@ export function Portfolio() {
   }, [router]);
   const ask = (): void => {
     setAsking(true);
-    void engine().catch(() => undefined);
     expectTable();
   };
+  /** The engine that laid a picture out goes on to open it. */
+  const leaveEngine = (): void => {
+    const laid = link.current;
+    link.current = null;
+    void laid?.then(({ leave }) => leave());
+  };
+  useEffect(bringTheRest, []);
   useEffect(
     () => () => {
       void link.current?.then(({ end }) => end());
@@ -275,6 +296,7 @@ export function Portfolio() {
       if ((await shelf.settings()).samplesMade) return;
       await navigator.locks.request("pampas-samples", { ifAvailable: true }, async (held) => {
         if (!held || gone) return;
+        askedFor.current++;
         try {
           setMaking({ label: "Preparing the sample pictures", share: 0 });
           const made = new Set((await shelf.list()).pictures.map(({ sample }) => sample));
@@ -301,6 +323,7 @@ export function Portfolio() {
             `The sample pictures could not be painted: ${whyOf(error)}. Pampas works without them.`,
           );
         } finally {
+          askedFor.current--;
           setMaking(null);
         }
       });
@@ -318,6 +341,7 @@ export function Portfolio() {
     if (!answer.ok) return tell(`The picture was not made: ${answer.why}.`);
     // From the first picture on there is something that must not be swept away.
     void navigator.storage?.persist?.();
+    if (askedFor.current === 0) leaveEngine();
     router.push(`/table?picture=${answer.value}`);
   };
 

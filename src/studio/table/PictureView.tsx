@@ -6,12 +6,13 @@ import { brushById } from "../brushes/brush-box";
 import { leans as leansOver } from "../../engine/stroke/brush";
 import { rooms } from "../rooms";
 import { viewMatrix } from "../../worker/view";
+import { later } from "../later/later";
 import { FavouriteShelf } from "../brushes/FavouriteShelf";
 import { BoxOverlay } from "./BoxOverlay";
 import { DropZones } from "./DropZones";
 import { GuidesOverlay } from "./guides/GuidesOverlay";
 import { Hand } from "./hand";
-import { AdjustPanel } from "./adjust/AdjustPanel";
+import { endAdjusting, useAdjust } from "./adjust/adjust-store";
 import { CritOverlay } from "./crit/CritOverlay";
 import { GradientHandles } from "./gradient/GradientHandles";
 import { HalftoneHandles } from "./halftone/HalftoneHandles";
@@ -30,15 +31,29 @@ import { FramesOverlay } from "./studies/FramesOverlay";
 import { SheetOverlay } from "./sheet/SheetOverlay";
 import { SheetPanel } from "./sheet/SheetPanel";
 import { useSheet } from "./sheet/sheet-store";
-import { SceneOverlay } from "./scene/SceneOverlay";
 import { StrewOverlay } from "./strew/StrewOverlay";
 import { StrewPanel } from "./strew/StrewPanel";
 import { useStrew } from "./strew/strew-store";
-import { ScenePanel } from "./scene/ScenePanel";
-import { useScene } from "./scene/scene-store";
+import { closeScene, useScene } from "./scene/scene-store";
 import { SunOverlay } from "./sun/SunOverlay";
 import { amountsNow, useTable } from "./table-store";
 import { TransformOverlay } from "./transform/TransformOverlay";
+
+const AdjustPanel = later(
+  "The adjustments",
+  () => import("./adjust/AdjustPanel").then((all) => all.AdjustPanel),
+  ({ session }) => void endAdjusting(session, false),
+);
+const SceneOverlay = later(
+  "The scene",
+  () => import("./scene/SceneOverlay").then((all) => all.SceneOverlay),
+  closeScene,
+);
+const ScenePanel = later(
+  "The panel of the scene",
+  () => import("./scene/ScenePanel").then((all) => all.ScenePanel),
+  closeScene,
+);
 
 /** Below this size on the screen a ring would hide the mark: a cross stands for it, CSS px. */
 const SMALLEST_RING = 5;
@@ -119,6 +134,7 @@ export function PictureView({ session }: { session: Session }) {
   // Pins would lie over the frame's handles.
   const isCutting = useSheet((state) => state.way === "cut");
   const inScene = useScene((state) => state.open);
+  const isAdjusting = useAdjust(({ adjustment }) => adjustment !== null);
   return (
     <main
       ref={element as React.RefObject<HTMLDivElement>}
@@ -141,7 +157,7 @@ export function PictureView({ session }: { session: Session }) {
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#fff" strokeWidth="2.6" />
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#111" strokeWidth="1.1" />
       </svg>
-      <SceneOverlay session={session} />
+      {inScene && <SceneOverlay session={session} />}
       <FramesOverlay session={session} />
       <GuidesOverlay session={session} />
       <SunOverlay session={session} />
@@ -157,11 +173,11 @@ export function PictureView({ session }: { session: Session }) {
       <GradientHandles session={session} />
       <SheetOverlay session={session} />
       <SheetPanel session={session} />
-      <ScenePanel session={session} />
+      {inScene && <ScenePanel session={session} />}
       <StrewPanel session={session} />
       <HalftoneHandles session={session} />
       <HalftonePanel session={session} />
-      <AdjustPanel session={session} />
+      {isAdjusting && <AdjustPanel session={session} />}
       {!bare && <SlabPanel session={session} />}
       <LongWork session={session} />
       {!bare && <Options session={session} />}

@@ -4,9 +4,9 @@ import { whyOf } from "../notices/why";
 import "../../engine/plain-zod";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import { AboutDialog } from "../about/AboutDialog";
 import { openDatabase } from "../../storage/database";
 import { Shelf } from "../../storage/shelf";
+import { bringTheRest, later } from "../later/later";
 import { Notices } from "../notices/Notices";
 import { settle, tell } from "../notices/notices";
 import { enterRoom } from "../rooms";
@@ -17,26 +17,67 @@ import { useCrit } from "./crit/crit-store";
 import { CommandFinder } from "./CommandFinder";
 import { followBrushBox } from "../brushes/brush-box";
 import { download } from "../files/download";
-import { Workshop } from "../workshop/Workshop";
 import { EngineStopped } from "./EngineStopped";
-import { ExportDialog } from "./export/ExportDialog";
 import { readKeys } from "./keys/key-map";
-import { KeysDialog } from "./keys/KeysDialog";
 import { LayersPanel } from "./layers/LayersPanel";
 import { mayRest, stayAwake } from "./awake";
 import { giveAdvice } from "./advice";
 import { keepHand, takeUpHand } from "./kept-hand";
-import { PaperDialog } from "./PaperDialog";
-import { PenDialog } from "./pen/PenDialog";
 import { PictureView } from "./PictureView";
-import { ReplayScreen } from "./replay/ReplayScreen";
 import { Session } from "./session";
-import { SigningDialog } from "./crit/SigningDialog";
-import { StudiesDialog } from "./studies/StudiesDialog";
 import { useTable } from "./table-store";
 import { TopBar } from "./TopBar";
 import { WorkBar } from "../progress/WorkBar";
 import { Tray } from "./Tray";
+
+const closeDialog = (): void => useTable.setState({ dialog: null });
+
+// What is opened now and then is brought when it is.
+const AboutDialog = later(
+  "What Pampas is",
+  () => import("../about/AboutDialog").then((all) => all.AboutDialog),
+  closeDialog,
+);
+const Workshop = later(
+  "The workshop",
+  () => import("../workshop/Workshop").then((all) => all.Workshop),
+  closeDialog,
+);
+const ExportDialog = later(
+  "The export",
+  () => import("./export/ExportDialog").then((all) => all.ExportDialog),
+  closeDialog,
+);
+const KeysDialog = later(
+  "The sheet of keys",
+  () => import("./keys/KeysDialog").then((all) => all.KeysDialog),
+  closeDialog,
+);
+const PaperDialog = later(
+  "The papers",
+  () => import("./PaperDialog").then((all) => all.PaperDialog),
+  closeDialog,
+);
+const PenDialog = later(
+  "The settings of the pen",
+  () => import("./pen/PenDialog").then((all) => all.PenDialog),
+  closeDialog,
+);
+const ReplayScreen = later(
+  "The replay",
+  () => import("./replay/ReplayScreen").then((all) => all.ReplayScreen),
+  closeDialog,
+);
+const SigningDialog = later(
+  "The checks before signing",
+  () => import("./crit/SigningDialog").then((all) => all.SigningDialog),
+  closeDialog,
+);
+const StudiesDialog = later(
+  "The studies",
+  () => import("./studies/StudiesDialog").then((all) => all.StudiesDialog),
+  closeDialog,
+);
 
 /** Takes up the settings. Returns the media that were spoken of before. */
 async function readSettings(): Promise<readonly string[]> {
@@ -168,6 +209,7 @@ export function Table({ id }: { id: string }) {
       (error: unknown) => tell(whyOf(error)),
     );
     const stopKeeping = keepHand();
+    const stopBringing = bringTheRest();
     const stopWaking = useTable.subscribe(({ progress }) => {
       if (progress) stayAwake();
     });
@@ -183,6 +225,7 @@ export function Table({ id }: { id: string }) {
       gone = true;
       stopFollowing();
       stopKeeping();
+      stopBringing();
       stopWaking();
       mayRest();
       stopAdvice();
@@ -208,7 +251,7 @@ export function Table({ id }: { id: string }) {
       {dialog === "export" && <ExportDialog session={session} />}
       {dialog === "paper" && <PaperDialog session={session} />}
       {dialog === "shortcuts" && <KeysDialog />}
-      {dialog === "about" && <AboutDialog hide={() => useTable.setState({ dialog: null })} />}
+      {dialog === "about" && <AboutDialog hide={closeDialog} />}
       {dialog === "pen" && <PenDialog />}
       {dialog === "replay" && <ReplayScreen session={session} />}
       {dialog === "signing" && <SigningDialog session={session} />}

@@ -149,6 +149,7 @@ export function startEngineLink(listen: (event: TableEvent) => void): Promise<En
     api: api as unknown as EngineLink["api"],
     pen: null as unknown as EngineLink["pen"],
     wake: () => undefined,
+    leave: () => undefined,
     end: () => undefined,
   });
 }
