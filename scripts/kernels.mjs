@@ -15,14 +15,26 @@ const modified = async (url) => (await stat(url).catch(() => null))?.mtimeMs ?? 
 const sources = (await readdir(folder, { recursive: true })).filter(
   (name) => name.endsWith(".ts") && !name.startsWith("build"),
 );
+
+/** Runs a script of this project that is written in TypeScript. */
+function make(script) {
+  const { status } = spawnSync(process.execPath, ["--import", "tsx", script], {
+    stdio: "inherit",
+    cwd: fileURLToPath(new URL("..", import.meta.url)),
+  });
+  if (status !== 0) process.exit(1);
+}
+
+await mkdir(new URL("build/", folder), { recursive: true });
+make("scripts/make-codes.ts");
+const inputs = [...sources, "build/codes.ts"];
 const newest = Math.max(
-  ...(await Promise.all(sources.map((name) => modified(new URL(name, folder))))),
+  ...(await Promise.all(inputs.map((name) => modified(new URL(name, folder))))),
 );
 
 async function compile(name, features) {
   const output = new URL(`build/${name}`, folder);
   if ((await modified(output)) > newest && !process.argv.includes("--force")) return;
-  await mkdir(new URL("build/", folder), { recursive: true });
   const { error, stderr } = await asc.main(
     [
       "kernels/index.ts",
@@ -94,9 +106,5 @@ await asText(new URL("build/png-rows.wasm", folder), "png-rows", "pngRowsModule"
 const zlib = fileURLToPath(import.meta.resolve("@zip.js/zip.js/dist/zip-module.wasm"));
 await asText(zlib, "zlib", "zlibModule");
 
-/** The bands of the papers that ship, made with the small module. */
-const { status } = spawnSync(process.execPath, ["--import", "tsx", "scripts/make-papers.ts"], {
-  stdio: "inherit",
-  cwd: fileURLToPath(new URL("..", import.meta.url)),
-});
-if (status !== 0) process.exit(1);
+// The bands of the papers that ship are made with the small module.
+make("scripts/make-papers.ts");

@@ -1,6 +1,6 @@
 import { type Heap } from "./heap";
 import { type Kernels } from "./kernels";
-import { REGION_BYTES, SAMPLES_BYTES } from "./tape";
+import { checkInstruction, REGION_BYTES, SAMPLES_BYTES } from "./tape";
 
 /**
  * Runs tapes (see `kernels/tape.ts`), one a tile, on this thread and on helpers that share
@@ -81,8 +81,12 @@ export class Workforce {
     this.#jobStart = this.#word;
   }
 
-  /** Adds one instruction to the job that was begun. */
+  /**
+   * Adds one instruction to the job that was begun.
+   * @throws RangeError where it is none, has too few operands or too many, or the tapes are full
+   */
   write(...words: number[]): void {
+    checkInstruction(words);
     if (this.#word + words.length >= TAPE_WORDS)
       throw new RangeError(`the tapes hold ${TAPE_WORDS} words and are full`);
     const { i32 } = this.heap;

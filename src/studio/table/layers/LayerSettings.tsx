@@ -27,7 +27,7 @@ import { blendLabel } from "./blend-label";
 import { AdjustMenu } from "./AdjustMenu";
 import { LayerMenu } from "./LayerMenu";
 import { WashSettings } from "../water/WashSettings";
-import { RestingSlider, SLIDE_PAUSE } from "./RestingSlider";
+import { goneOnFrom, RestingSlider, SLIDE_PAUSE } from "./RestingSlider";
 import { ShadeMenu } from "./ShadeMenu";
 
 /** Minutes that a layer may be left alone before its paint is dry. */
@@ -213,7 +213,7 @@ export function LayerSettings({ session, layer }: { session: Session; layer: Lay
   // While it slides it is only shown so; the layer is set once, when the hand rests.
   const settle = (value: number): void => {
     clearTimeout(pause.current);
-    void session.setLayers({ opacity: value / 100 }).then(() => setSliding(null));
+    void session.setLayers({ opacity: value / 100 }).then(() => setSliding(goneOnFrom(value)));
   };
   const slide = (value: number): void => {
     setSliding(value);

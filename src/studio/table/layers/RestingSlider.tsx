@@ -5,6 +5,12 @@ import { useRef, useState } from "react";
 /** A slider is let go of after this long, ms. */
 export const SLIDE_PAUSE = 350;
 
+/** What a slider shows once a value has been set: that which the hand has gone on to meanwhile, else what is kept. */
+export const goneOnFrom =
+  (value: number) =>
+  (now: number | null): number | null =>
+    now === value ? null : now;
+
 /** A slider that sets what it is about once the hand rests. */
 export function RestingSlider({
   id,
@@ -28,7 +34,10 @@ export function RestingSlider({
   const slide = (next: number): void => {
     setSliding(next);
     clearTimeout(pause.current);
-    pause.current = setTimeout(() => void settle(next).then(() => setSliding(null)), SLIDE_PAUSE);
+    pause.current = setTimeout(
+      () => void settle(next).then(() => setSliding(goneOnFrom(next))),
+      SLIDE_PAUSE,
+    );
   };
   return (
     <input
