@@ -1,11 +1,13 @@
+import { spawn } from "node:child_process";
 import { createHash } from "node:crypto";
-import { mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
+import { once } from "node:events";
+import { mkdir, readdir, readFile, rename, rm, writeFile } from "node:fs/promises";
+import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { readWorkLog } from "../src/engine/command/work-log";
 import { Compositor } from "../src/engine/compose/compositor";
 import { type Engine } from "../src/engine/engine";
 import { paintLog, writePicturePng } from "../src/engine/file/render";
-import { addHelpers } from "../src/node/helpers";
 import { loadEngine } from "../src/node/load-engine";
 import { writePainted } from "../src/storage/painted";
 import { PictureThumbnail } from "../src/worker/thumbnail";
@@ -37,11 +39,7 @@ async function engineHash(): Promise<string> {
 
 /** A painted picture, or the PNG of a reference. */
 async function painted(engine: Engine, name: string, text: string): Promise<Uint8Array> {
-  let shown = 0;
-  const work = await paintLog(engine, readWorkLog(text), (share) => {
-    if (share >= shown + 0.25) process.stdout.write(` ${Math.round((shown = share) * 100)} %`);
-    return Promise.resolve();
-  });
+  const work = await paintLog(engine, readWorkLog(text), () => Promise.resolve());
   try {
     if (name.startsWith(PIN)) return writePicturePng(engine, work, { depth: 8, ground: true });
     const compositor = new Compositor(work.picture, engine.store, engine.workforce);
@@ -56,29 +54,68 @@ async function painted(engine: Engine, name: string, text: string): Promise<Uint
   }
 }
 
+/** How much is painted, roughly: the ways of all strokes times their widths. */
+function workIn(text: string): number {
+  const strokes = readWorkLog(text).commands.filter((command) => command.do === "stroke");
+  return strokes.reduce((sum, { size, samples }) => sum + size * samples.length, 0);
+}
+
+type Wanted = { name: string; text: string; file: string };
+
+/** All samples and references, and the files that they are painted to. */
+async function all(): Promise<Wanted[]> {
+  const ofEngine = await engineHash();
+  const names = (await readdir(logs)).filter((file) => file.endsWith(".jsonl")).sort();
+  return Promise.all(
+    names.map(async (log) => {
+      const name = log.replace(/\.jsonl$/, "");
+      const text = await readFile(join(logs, log), "utf8");
+      const hash = createHash("sha256").update(ofEngine).update(text).digest("hex").slice(0, 24);
+      const file = `${name}-${hash}.${name.startsWith(PIN) ? "png" : "painted"}`;
+      return { name, text, file };
+    }),
+  );
+}
+
+/** Paints one of them in a process of its own. */
+async function paintApart({ name }: Wanted): Promise<void> {
+  const started = performance.now();
+  const child = spawn(process.execPath, ["--import", "tsx", "demo/paint-samples.ts", name], {
+    stdio: "inherit",
+  });
+  const [status] = (await once(child, "close")) as [number | null];
+  if (status !== 0) throw new Error(`${name} could not be painted`);
+  console.log(`Painted ${name} in ${Math.round((performance.now() - started) / 100) / 10} s`);
+}
+
 async function main(): Promise<void> {
   await mkdir(folder, { recursive: true });
   const known = new Set(await readdir(folder));
-  const ofEngine = await engineHash();
-  const list: Record<string, string> = {};
-  let engine: Engine | null = null;
-  for (const log of (await readdir(logs)).filter((file) => file.endsWith(".jsonl")).sort()) {
-    const name = log.replace(/\.jsonl$/, "");
-    const text = await readFile(join(logs, log), "utf8");
-    const hash = createHash("sha256").update(ofEngine).update(text).digest("hex").slice(0, 24);
-    const file = `${name}-${hash}.${name.startsWith(PIN) ? "png" : "painted"}`;
-    list[name] = file;
-    if (known.has(file)) continue;
-    process.stdout.write(`Painting ${name}…`);
-    const started = performance.now();
-    if (!engine) await addHelpers((engine = await loadEngine()), 2);
-    await writeFile(join(folder, file), await painted(engine, name, text));
-    console.log(` done in ${Math.round((performance.now() - started) / 100) / 10} s`);
-  }
+  const wanted = await all();
+  // The longest first: one thread each, all cores have something to do until the end.
+  const missing = wanted
+    .filter(({ file }) => !known.has(file))
+    .map((one) => ({ ...one, work: workIn(one.text) }))
+    .sort((a, b) => b.work - a.work);
+  const worker = async (): Promise<void> => {
+    for (let next = missing.shift(); next; next = missing.shift()) await paintApart(next);
+  };
+  await Promise.all(Array.from({ length: availableParallelism() }, worker));
+  const list = Object.fromEntries(wanted.map(({ name, file }) => [name, file]));
   await writeFile(join(folder, "list.json"), JSON.stringify(list, null, 2));
-  const wanted = new Set(["list.json", ...Object.values(list)]);
-  for (const file of known) if (!wanted.has(file)) await rm(join(folder, file));
+  const kept = new Set(["list.json", ...Object.values(list)]);
+  for (const file of known) if (!kept.has(file)) await rm(join(folder, file));
 }
 
-await main();
+async function paintOne(name: string): Promise<void> {
+  const one = (await all()).find((wanted) => wanted.name === name);
+  if (!one) throw new Error(`there is no log of ${name} in demo/logs`);
+  const bytes = await painted(await loadEngine(), name, one.text);
+  // A file that is there is whole.
+  await writeFile(join(folder, `${one.file}.part`), bytes);
+  await rename(join(folder, `${one.file}.part`), join(folder, one.file));
+}
+
+const [, , name] = process.argv;
+await (name ? paintOne(name) : main());
 process.exit(0);
