@@ -353,3 +353,22 @@ test("a key is changed, exchanged with the one that had it, and remembered", asy
   await page.keyboard.press("Escape");
   await expect(page.getByText("hold D to lift, F to blend")).toBeVisible();
 });
+
+test("where the system chooses the colours, what is on is framed, and colours stay what they are", async ({
+  page,
+}) => {
+  await page.emulateMedia({ forcedColors: "active" });
+  await freshTable(page);
+  const frame = (name: string): Promise<string> =>
+    page
+      .getByRole("radio", { name, exact: true })
+      .evaluate((node) => getComputedStyle(node).outlineStyle);
+  expect(await frame("Paint")).toBe("solid");
+  expect(await frame("Lift")).toBe("none");
+  const hex = await page.getByLabel("Colour as hex").inputValue();
+  const [r, g, b] = [1, 3, 5].map((at) => parseInt(hex.slice(at, at + 2), 16));
+  await expect(page.locator(".two-colours .first")).toHaveCSS(
+    "background-color",
+    `rgb(${r}, ${g}, ${b})`,
+  );
+});
