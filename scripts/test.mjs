@@ -1,6 +1,6 @@
 /**
- * Everything that must hold, in order: set-up, format, lint, types, unit tests, build,
- * end-to-end tests. Ends with a line `N passed, N failed`.
+ * Everything that must hold, in order: set-up, format, lint, types, licences, code that nothing uses, build, unit
+ * tests, end-to-end tests. Ends with a line `N passed, N failed`.
  */
 import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
@@ -99,6 +99,7 @@ must("the build", await built);
 must("the painted samples", await painted);
 const linted = beside("eslint", ".", "--max-warnings", "0");
 count(run("node", ["scripts/licences.mjs"]));
+count(npx("knip", "--no-progress", "--no-config-hints"));
 count(await beside("tsc", "--noEmit"));
 count(await linted);
 countJest();

@@ -267,7 +267,6 @@ const strap: Shape[] = [
 export const strapShape = strap.flatMap(smooth);
 export const scarfShapes = [smooth(scarf[0] as Shape), scarfEnd.flatMap(smooth)];
 export const gripShapes = grips;
-export const bandShape: Shape = [...bandLow, [774, 434]];
 export const buttons: readonly Point[] = [1106, 1216, 1326, 1436].flatMap((y) =>
   [714, 846].map((x): Point => [x + (y - 752) * 0.012 * (x < MIDDLE ? -1 : 1), y]),
 );

@@ -3,7 +3,6 @@ import { type Rendering } from "../engine/file/print/tones";
 import { type Tilt } from "../engine/water/wash-state";
 import { type Lays } from "../engine/compose/blend-modes";
 import { type CommandInput } from "../engine/command/commands";
-import { type BlendMode } from "../engine/compose/blend-modes";
 import { type Paper } from "../engine/paper/paper";
 import { type KeptSelection, type Layer } from "../engine/picture/picture";
 import { type RegionChoice, type RegionLook } from "./region-look";
@@ -322,4 +321,4 @@ export type TableApi = {
   ): Promise<Answer<string>>;
 };
 
-export type { BlendMode, Kept, Layer, View };
+export type { Kept, Layer, View };

@@ -26,12 +26,6 @@ export const copyOf = ({ points, material, corners }: Curve): Curve => ({
 
 const at = (points: ArrayLike<number>, i: number): number => points[i] as number;
 
-/** Where the knot `k` is. */
-export const knotAt = ({ points }: Curve, k: number): Point => [
-  at(points, 6 * k),
-  at(points, 6 * k + 1),
-];
-
 /** One coordinate (0 x, 1 y) of a piece. */
 function along(points: ArrayLike<number>, piece: number, axis: number, t: number): number {
   const i = 6 * piece + axis;

@@ -1,8 +1,4 @@
 import { type Brush, type StrokeMode } from "../stroke/brush";
-import { type LayerKind } from "../picture/picture";
-
-/** The kind of a layer that holds lines. */
-export const LINE_LAYER: LayerKind = "lines";
 
 /** Whether lines can be drawn with a brush again and again: its marks follow from the curve and the hand alone. */
 export function drawsLines({ laying, does, lays }: Brush): boolean {

@@ -1,5 +1,5 @@
 import RBush from "rbush";
-import { nearestOn, lengthTo, materialAt, type Nearest, type Point, pointOn } from "./curve";
+import { nearestOn, lengthTo, materialAt, type Nearest, type Point } from "./curve";
 import { type Line } from "./line";
 import { type LineSet } from "./line-set";
 import { CHORD_NUMBERS, radiusReader, shapeOf } from "./shape";
@@ -122,13 +122,4 @@ export function linesLike(set: LineSet, of: readonly Line[], by: Likeness): Line
       return Math.abs(meanWidth(one) / meanWidth(line) - 1) < SAME_WIDTH;
     });
   return set.lines.filter(isLike);
-}
-
-/** The end of a line nearest to a place: its length along the line, and where it is. */
-export function endNear(line: Line, x: number, y: number): { s: number; at: Point } {
-  const { total } = shapeOf(line);
-  const n = line.curve.material.length - 2;
-  const [a, b] = [pointOn(line.curve, { piece: 0, t: 0 }), pointOn(line.curve, { piece: n, t: 1 })];
-  const far = ([px, py]: Point): number => (px - x) ** 2 + (py - y) ** 2;
-  return far(a) <= far(b) ? { s: 0, at: a } : { s: total, at: b };
 }

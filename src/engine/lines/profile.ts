@@ -129,7 +129,3 @@ export function profileBetween(profile: Profile, from: number, to: number): numb
   if (to - from > 1e-3) part.push(Math.fround(to), Math.fround(read(to)));
   return part;
 }
-
-/** A profile whose material is moved by `by`. */
-export const shifted = (profile: Profile, by: number): number[] =>
-  profile.map((v, i) => (i % 2 === 0 ? Math.fround(v + by) : v));

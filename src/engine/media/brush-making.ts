@@ -38,12 +38,6 @@ export const alongBarrel = plus("barrel turn", [0, 0], [1, 1]);
 /** Turned by chance, each mark anew. */
 export const everyWay = from(0, plus("chance of a mark", [0, 0], [1, 1]));
 
-/** A mark that grows long as the pen leans, along its lean. */
-export const lyingDown = (most: number) => ({
-  stretch: from(1, by("tilt", [0, 1], [0.25, 1.2], [0.6, 1 + (most - 1) * 0.55], [1, most])),
-  angle: from(0, alongTilt),
-});
-
 export const round = (hardness: number): BrushInput["tip"] => ({ kind: "round", hardness });
 
 type Made = Extract<

@@ -3,8 +3,6 @@ export type Vector = readonly [x: number, y: number, z: number];
 /** A turn as a unit quaternion. */
 export type Turn = readonly [x: number, y: number, z: number, w: number];
 
-export const UNTURNED: Turn = [0, 0, 0, 1];
-
 export const plus = (a: Vector, b: Vector): Vector => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
 export const minus = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 export const times = (a: Vector, by: number): Vector => [a[0] * by, a[1] * by, a[2] * by];
