@@ -23,7 +23,12 @@ const own = (x: number, y: number): number[] => [x & 255, y & 255, (x * 3 + y * 
 
 type Shown = { work: Work; screen: TestCanvas; display: Display };
 
-function shown(screenWidth = 320, screenHeight = 240, sheet = { width, height }): Shown {
+function shown(
+  screenWidth = 320,
+  screenHeight = 240,
+  sheet = { width, height },
+  busy?: (isBusy: boolean) => void,
+): Shown {
   const screen = new TestCanvas(screenWidth, screenHeight);
   const work: Work = engine.open(testHeader({ ...sheet, ground: "#ffffff" }), {
     damaged: ({ layer, keys: damaged }) => {
@@ -37,6 +42,7 @@ function shown(screenWidth = 320, screenHeight = 240, sheet = { width, height })
     work.picture,
     compositor,
     engine.store.heap,
+    busy,
   );
   work.apply({ do: "layer.add", id: "a", name: "A", above: null });
   writeStraight(work, "a", own);
@@ -191,4 +197,42 @@ test("a look changes what is on the screen and not the picture, and is taken off
   expect(table.work.place).toBe(before);
   table.display.stop();
   table.work.release();
+});
+
+test("a small picture is seen until the view is there, and no longer", async () => {
+  const table = shown();
+  const small = new TestCanvas(30, 20);
+  const green = [0x20, 0x90, 0x40];
+  const context = small.getContext() as unknown as OffscreenCanvasRenderingContext2D;
+  context.fillStyle = "#209040";
+  context.fillRect(0, 0, 30, 20);
+  table.display.beginWith(small as unknown as OffscreenCanvas);
+  table.display.setSurround("#336699");
+  // The sheet's corner is in the screen's middle as long as no view is set.
+  expect(table.screen.at(161, 121)).toEqual(green);
+  table.display.setView(view(150, 100));
+  await settled(table);
+  expect(table.screen.at(160, 120)).toEqual(own(150, 100).slice(0, 3));
+  await new Promise((resolve) => setImmediate(resolve));
+  table.display.stop();
+  table.display.setSurround("#336699");
+  expect(table.screen.at(160, 120)).toEqual([255, 255, 255]);
+});
+
+test("a view that takes its time to come is told of, and so is its coming", async () => {
+  const told: boolean[] = [];
+  const table = shown(320, 240, { width, height }, (isBusy) => told.push(isBusy));
+  const clock = jest.spyOn(performance, "now");
+  // Every look at the clock finds a second gone.
+  let now = performance.now();
+  clock.mockImplementation(() => (now += 1000));
+  try {
+    table.display.setView(view(150, 100));
+    await settled(table);
+    await new Promise((resolve) => setImmediate(resolve));
+  } finally {
+    clock.mockRestore();
+  }
+  expect(told).toEqual([true, false]);
+  table.display.stop();
 });

@@ -91,8 +91,11 @@ export class Display {
   #look: Look | null = null;
   /** Whether everything changes: the view stays as it was until all of it can be shown. */
   #isHeld = false;
-  #heldSince = 0;
+  /** Since when all of the view waits to be shown, ms; at first it does. Null: it does not. */
+  #waitsSince: number | null = performance.now();
   #announced = false;
+  /** A small picture of the sheet: seen until all in view has been composited for the first time. */
+  #coarse: CanvasImageSource | null = null;
 
   constructor(
     readonly canvas: OffscreenCanvas,
@@ -109,6 +112,12 @@ export class Display {
 
   get #screen(): Size {
     return this.canvas;
+  }
+
+  /** Begins with a small picture of the whole sheet, until there is a better one. */
+  beginWith(coarse: CanvasImageSource | null): void {
+    this.#coarse = coarse;
+    this.#chunks.clear();
   }
 
   stop(): void {
@@ -168,6 +177,8 @@ export class Display {
 
   /** The picture is another one, or of another size. */
   forgetAll(): void {
+    this.#waitsSince ??= performance.now();
+    this.#coarse = null;
     this.#chunks.clear();
     this.#redraw();
     void this.#fill();
@@ -176,7 +187,7 @@ export class Display {
   /** Everything may look different now. What is seen stays until all of it can be shown anew. */
   repaintAll(): void {
     for (const chunk of this.#chunks.values()) this.#allStale(chunk);
-    if (!this.#isHeld) this.#heldSince = performance.now();
+    this.#waitsSince ??= performance.now();
     this.#isHeld = true;
     void this.#fill();
   }
@@ -206,6 +217,7 @@ export class Display {
     const plain = bitmap();
     plain.context.fillStyle = this.picture.structure.ground;
     plain.context.fillRect(0, 0, CHUNK_SIDE, CHUNK_SIDE);
+    this.#drawCoarse(plain.context, level, column, row);
     this.#borrow(plain.context, level, column, row);
     const place = { level, column, row };
     const chunk: Chunk = { ...place, plain, next: null, looked: null, stale: new Set(), blurred };
@@ -214,6 +226,18 @@ export class Display {
     this.#chunks.set(name, chunk);
     this.#dropOld();
     return chunk;
+  }
+
+  #drawCoarse(
+    context: OffscreenCanvasRenderingContext2D,
+    level: number,
+    column: number,
+    row: number,
+  ): void {
+    if (!this.#coarse) return;
+    const { width, height } = this.picture;
+    const [left, top] = [-column * CHUNK_SIDE, -row * CHUNK_SIDE];
+    context.drawImage(this.#coarse, left, top, width / 2 ** level, height / 2 ** level);
   }
 
   /** Until it has been composited, a new bitmap shows what others of the same place hold. */
@@ -352,6 +376,10 @@ export class Display {
 
   /** All in view is composited: what was held back is shown. */
   #showAll(): void {
+    this.#waitsSince = null;
+    this.#coarse = null;
+    if (this.#announced) this.busy(false);
+    this.#announced = false;
     if (!this.#isHeld) return;
     this.#isHeld = false;
     for (const chunk of this.#chunks.values()) {
@@ -361,13 +389,11 @@ export class Display {
       this.#lookAnew(chunk);
     }
     this.#redraw();
-    if (this.#announced) this.busy(false);
-    this.#announced = false;
   }
 
   #announce(): void {
-    if (!this.#isHeld || this.#announced) return;
-    if (performance.now() - this.#heldSince < ANNOUNCED_AFTER) return;
+    if (this.#waitsSince === null || this.#announced) return;
+    if (performance.now() - this.#waitsSince < ANNOUNCED_AFTER) return;
     this.#announced = true;
     this.busy(true);
   }

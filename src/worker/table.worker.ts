@@ -116,6 +116,8 @@ const engineReady: Promise<Engine> = startEngine();
 let engine: Engine;
 let table: OnTable | null = null;
 let display: Display | null = null;
+/** What the picture looked like when it was last put by: seen until its view is there. */
+let coarse: ImageBitmap | null = null;
 let farView: FarView | null = null;
 let looking: Looking = { values: null };
 let pen: PenReader | null = null;
@@ -532,6 +534,13 @@ async function exported(choice: ExportChoice): Promise<ExportedFile> {
   return encoded(png, title, format, choice.quality, outSize(picture, rendering));
 }
 
+/** A stored thumbnail; null where there is none that can be read. */
+async function bitmapOf(png: Uint8Array | null): Promise<ImageBitmap | null> {
+  if (!png) return null;
+  const blob = new Blob([new Uint8Array(png)], { type: "image/png" });
+  return createImageBitmap(blob).catch(() => null);
+}
+
 async function encoded(
   png: Uint8Array<ArrayBuffer>,
   title: string,
@@ -663,6 +672,7 @@ const api: TableApi = {
       events = joined(keeper.events, shown);
       const record = await connection.use((db) => db.get("pictures", id));
       const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+      coarse = await bitmapOf(record?.thumbnail ?? null);
       table = {
         id,
         title: record?.title ?? "Untitled",
@@ -685,6 +695,8 @@ const api: TableApi = {
     display = new Display(canvas, work.picture, compositor, engine.store.heap, (isBusy) =>
       tellPage({ type: "view-busy", isBusy }),
     );
+    display.beginWith(coarse);
+    coarse = null;
     display.setSurround(surround);
     display.setLook(lookNow());
     startClock();
