@@ -1,7 +1,7 @@
 "use client";
 
 import { blendModes, type Lays, laysSchema } from "../../engine/compose/blend-modes";
-import { blendLabel } from "../table/layers/blend-label";
+import { blendLabel } from "../naming/blend-label";
 
 /** How a brush's paint lies on what is there. */
 export function LaysSelect({ lays, choose }: { lays: Lays; choose: (lays: Lays) => void }) {

@@ -8,7 +8,7 @@ import {
   type Wish,
   type Wishes,
 } from "../../storage/everything/bring-back";
-import { Tick } from "../table/panel/Tick";
+import { Tick } from "../ui/Tick";
 
 const inWords = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
 

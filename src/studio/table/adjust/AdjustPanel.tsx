@@ -3,9 +3,9 @@
 import { type ReactNode, useRef, useState } from "react";
 import { type Adjustment, MOST_LAYER_RADIUS, toneTable } from "../../../engine/adjust/adjustment";
 import { TABLE_STEPS } from "../../../engine/gradient/gradient";
-import { FloatingPanel } from "../panel/FloatingPanel";
-import { Tick } from "../panel/Tick";
-import { WideSlide } from "../panel/WideSlide";
+import { FloatingPanel } from "../../ui/FloatingPanel";
+import { Tick } from "../../ui/Tick";
+import { WideSlide } from "../../ui/WideSlide";
 import { GradientStrip } from "../gradient/GradientStrip";
 import { CurveEditor } from "../../curve/CurveEditor";
 import { type Session } from "../session";

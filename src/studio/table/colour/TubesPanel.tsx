@@ -4,7 +4,7 @@ import { Check } from "lucide-react";
 import { useState } from "react";
 import { hexToOklch } from "../../../engine/colour/oklch";
 import { type Tube, tubes, tubeSets, tubesOf } from "../../../engine/pigment/tubes";
-import { Tick } from "../panel/Tick";
+import { Tick } from "../../ui/Tick";
 import { type Session } from "../session";
 import { useParts, useTable } from "../table-store";
 

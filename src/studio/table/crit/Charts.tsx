@@ -6,7 +6,7 @@ import { oklchToHex } from "../../../engine/colour/oklch";
 import { BINS, HUE_BINS, type Histogram, temperatureOf } from "../../../engine/crit/histogram";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-import { FloatingPanel } from "../panel/FloatingPanel";
+import { FloatingPanel } from "../../ui/FloatingPanel";
 import { lookAgain, useCrit } from "./crit-store";
 
 const STEP_NAMES = ["dark", "middle", "light"];

@@ -12,8 +12,8 @@ import { type Unit, units } from "../../files/lengths";
 import { tell } from "../../notices/notices";
 import { whyOf } from "../../notices/why";
 import { WorkBar } from "../../progress/WorkBar";
-import { Choice } from "../panel/Choice";
-import { Tick } from "../panel/Tick";
+import { Choice } from "../../ui/Choice";
+import { Tick } from "../../ui/Tick";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import {

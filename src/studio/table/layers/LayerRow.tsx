@@ -19,7 +19,7 @@ import { stripOf } from "../gradient/stops";
 import { type Session } from "../session";
 import { isAid } from "../sketch-aid";
 import { useTable } from "../table-store";
-import { blendLabel } from "./blend-label";
+import { blendLabel } from "../../naming/blend-label";
 import { INDENT } from "./rows";
 
 /** Device px of a layer's small picture. */

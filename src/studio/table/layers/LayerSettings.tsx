@@ -23,11 +23,11 @@ import { openHalftone } from "../halftone/halftone-store";
 import { type Session } from "../session";
 import { AID, isAid, NO_AID } from "../sketch-aid";
 import { useTable } from "../table-store";
-import { blendLabel } from "./blend-label";
+import { blendLabel } from "../../naming/blend-label";
 import { AdjustMenu } from "./AdjustMenu";
 import { LayerMenu } from "./LayerMenu";
 import { WashSettings } from "../water/WashSettings";
-import { goneOnFrom, RestingSlider, SLIDE_PAUSE } from "./RestingSlider";
+import { goneOnFrom, RestingSlider, SLIDE_PAUSE } from "../../ui/RestingSlider";
 import { ShadeMenu } from "./ShadeMenu";
 
 /** Minutes that a layer may be left alone before its paint is dry. */

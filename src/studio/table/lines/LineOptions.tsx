@@ -2,9 +2,9 @@
 
 import { Dropdown } from "react-bootstrap";
 import { likenesses } from "../../../engine/lines/find";
-import { Choice } from "../panel/Choice";
-import { Slide } from "../panel/Slide";
-import { Tick } from "../panel/Tick";
+import { Choice } from "../../ui/Choice";
+import { Slide } from "../../ui/Slide";
+import { Tick } from "../../ui/Tick";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { chosenActions, chooseAll, chooseLike, setChosen } from "./chosen";

@@ -11,8 +11,8 @@ import {
   type PenSettings,
 } from "../../../storage/pen-settings";
 import { CurveEditor } from "../../curve/CurveEditor";
-import { Choice } from "../panel/Choice";
-import { Tick } from "../panel/Tick";
+import { Choice } from "../../ui/Choice";
+import { Tick } from "../../ui/Tick";
 import { remember } from "../session";
 import { useTable } from "../table-store";
 import { curveFor } from "./range";

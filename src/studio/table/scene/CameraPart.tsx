@@ -5,7 +5,7 @@ import { type Session } from "../session";
 import { cameraFrom, vanishingPoints } from "../../../engine/scene/camera";
 import { length, minus } from "../../../engine/scene/vector";
 import { tell } from "../../notices/notices";
-import { WideSlide } from "../panel/WideSlide";
+import { WideSlide } from "../../ui/WideSlide";
 import { useTable } from "../table-store";
 import { atDistance, atHeight } from "./handles";
 import { setCamera, useScene } from "./scene-store";

@@ -2,8 +2,8 @@
 
 import { type Scene, type SceneLight } from "../../../engine/scene/scene";
 import { inWords, wrapped } from "../../../engine/sun/sun-pin";
-import { Tick } from "../panel/Tick";
-import { WideSlide } from "../panel/WideSlide";
+import { Tick } from "../../ui/Tick";
+import { WideSlide } from "../../ui/WideSlide";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { setLight, useScene } from "./scene-store";

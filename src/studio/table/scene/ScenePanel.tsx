@@ -1,8 +1,8 @@
 "use client";
 
-import { Choice } from "../panel/Choice";
-import { FloatingPanel } from "../panel/FloatingPanel";
-import { WideSlide } from "../panel/WideSlide";
+import { Choice } from "../../ui/Choice";
+import { FloatingPanel } from "../../ui/FloatingPanel";
+import { WideSlide } from "../../ui/WideSlide";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { CameraPart } from "./CameraPart";

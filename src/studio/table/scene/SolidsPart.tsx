@@ -6,9 +6,9 @@ import { type Scene } from "../../../engine/scene/scene";
 import { type Session } from "../session";
 import { type Solid, solidKinds, type SolidKind } from "../../../engine/scene/solid";
 import { length } from "../../../engine/scene/vector";
-import { NumberField } from "../panel/NumberField";
-import { Tick } from "../panel/Tick";
-import { WideSlide } from "../panel/WideSlide";
+import { NumberField } from "../../ui/NumberField";
+import { Tick } from "../../ui/Tick";
+import { WideSlide } from "../../ui/WideSlide";
 import { useTable } from "../table-store";
 import { turnedUpright, turnOf } from "./handles";
 import {

@@ -2,10 +2,10 @@
 
 import { MOST_PIXELS, MOST_SIDE } from "../../../engine/picture/size";
 import { fromPixels, toPixels, type Unit, units } from "../../files/lengths";
-import { Choice } from "../panel/Choice";
-import { FloatingPanel } from "../panel/FloatingPanel";
-import { NumberField } from "../panel/NumberField";
-import { WideSlide } from "../panel/WideSlide";
+import { Choice } from "../../ui/Choice";
+import { FloatingPanel } from "../../ui/FloatingPanel";
+import { NumberField } from "../../ui/NumberField";
+import { WideSlide } from "../../ui/WideSlide";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { type Frame, turnedInside, wholeFrame, withProportion } from "./frame";

@@ -2,7 +2,7 @@
 
 import { type Care } from "../../../worker/brushes-in-hand";
 import { brushById } from "../../brushes/brush-box";
-import { Tick } from "../panel/Tick";
+import { Tick } from "../../ui/Tick";
 import { type Session } from "../session";
 import { amountsNow, useParts, useTable } from "../table-store";
 

@@ -4,11 +4,11 @@ import { BringToFront, Copy, SendToBack, Sparkles, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { madeSets, type Manner } from "../../../engine/strew/sets";
 import { type OwnSet } from "../../../engine/strew/strew";
-import { Choice } from "../panel/Choice";
-import { FloatingPanel } from "../panel/FloatingPanel";
-import { NumberField } from "../panel/NumberField";
-import { Tick } from "../panel/Tick";
-import { WideSlide } from "../panel/WideSlide";
+import { Choice } from "../../ui/Choice";
+import { FloatingPanel } from "../../ui/FloatingPanel";
+import { NumberField } from "../../ui/NumberField";
+import { Tick } from "../../ui/Tick";
+import { WideSlide } from "../../ui/WideSlide";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import {

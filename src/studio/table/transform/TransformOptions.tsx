@@ -3,7 +3,7 @@
 import { FlipHorizontal2, FlipVertical2, Link2, Link2Off, Square } from "lucide-react";
 import { useState } from "react";
 import { type Filter } from "../../../engine/transform/filters";
-import { NumberField } from "../panel/NumberField";
+import { NumberField } from "../../ui/NumberField";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { atRest, type Free } from "../../../engine/transform/free";

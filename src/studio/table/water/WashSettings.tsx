@@ -1,7 +1,7 @@
 "use client";
 
 import { type Layer } from "../../../engine/picture/picture";
-import { RestingSlider } from "../layers/RestingSlider";
+import { RestingSlider } from "../../ui/RestingSlider";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 

@@ -1,4 +1,4 @@
-import { type BlendMode } from "../../../engine/compose/blend-modes";
+import { type BlendMode } from "../../engine/compose/blend-modes";
 
 /** A blend mode as it is called on the table. */
 export const blendLabel = (mode: BlendMode): string => {
