@@ -207,6 +207,9 @@ test("a small picture is seen until the view is there, and no longer", async () 
   context.fillStyle = "#209040";
   context.fillRect(0, 0, 30, 20);
   table.display.beginWith(small as unknown as OffscreenCanvas);
+  // The size of the screen alone does not say what is looked at.
+  table.display.resize(320, 240);
+  await new Promise((resolve) => setImmediate(resolve));
   table.display.setSurround("#336699");
   // The sheet's corner is in the screen's middle as long as no view is set.
   expect(table.screen.at(161, 121)).toEqual(green);

@@ -85,6 +85,7 @@ export class Display {
   #view: View = { x: 0, y: 0, zoom: 1, angle: 0, mirrored: false };
   #matrix: Matrix = [1, 0, 0, 1, 0, 0];
   #context: OffscreenCanvasRenderingContext2D;
+  #isAimed = false;
   #filling = false;
   #surround = "#7f7f7f";
   #stopped = false;
@@ -150,10 +151,12 @@ export class Display {
   resize(width: number, height: number): void {
     this.canvas.width = Math.max(1, width);
     this.canvas.height = Math.max(1, height);
-    this.setView(this.#view);
+    // What is looked at is not known before a view is set.
+    if (this.#isAimed) this.setView(this.#view);
   }
 
   setView(view: View): void {
+    this.#isAimed = true;
     this.#view = view;
     this.#matrix = viewMatrix(view, this.#screen);
     this.compositor.setScale(view.zoom);
