@@ -2,7 +2,7 @@ import { type Settings } from "../storage/records";
 
 export type Room = Settings["room"];
 
-/** The achromatic rooms. `surround` lies around the picture; the rest is in pampas.scss. */
+/** The achromatic rooms. `surround` lies around the picture; the rest is in _rooms.scss. */
 export const rooms: Record<Room, { label: string; surround: string }> = {
   day: { label: "Day", surround: "#cdcdcd" },
   studio: { label: "Studio", surround: "#7d7d7d" },
