@@ -43,8 +43,12 @@ export function later<Props extends object>(
   };
 }
 
+/** Waits until the page is idle; a browser that cannot say so is given a while each time. */
 const idle = (): Promise<void> =>
-  new Promise((resolve) => requestIdleCallback(() => resolve(), { timeout: IDLE_WITHIN }));
+  new Promise((resolve) => {
+    if (typeof requestIdleCallback === "undefined") setTimeout(resolve, REST_AFTER);
+    else requestIdleCallback(() => resolve(), { timeout: IDLE_WITHIN });
+  });
 
 /**
  * Brings every part one after the other while the page rests, so that none is waited for later, and a server that

@@ -31,7 +31,7 @@ import { WorkBar } from "../progress/WorkBar";
 import { listSamples, paintedSample, pinBeside, sampleLog } from "./samples";
 
 const AboutDialog = later(
-  "What Pampas is",
+  "About Pampas",
   () => import("../about/AboutDialog").then((all) => all.AboutDialog),
   ({ hide }) => hide(),
 );

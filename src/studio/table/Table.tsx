@@ -34,7 +34,7 @@ const closeDialog = (): void => useTable.setState({ dialog: null });
 
 // What is opened now and then is brought when it is.
 const AboutDialog = later(
-  "What Pampas is",
+  "About Pampas",
   () => import("../about/AboutDialog").then((all) => all.AboutDialog),
   closeDialog,
 );
