@@ -21,6 +21,7 @@ import { wellsSchema } from "../engine/colour/wells";
 import { tubesAtHandSchema } from "../engine/pigment/tubes-at-hand";
 import { guidesSchema } from "../engine/guides/guide";
 import { paperSchema } from "../engine/paper/paper";
+import { panelsSchema } from "../engine/panels/panels";
 import { stencilsSchema } from "../engine/stencil/stencil";
 import { studiesSchema } from "../engine/studies/studies";
 import { sunPinSchema } from "../engine/sun/sun-pin";
@@ -116,6 +117,7 @@ export const structureRecord = z.strictObject({
   sheet: sheetSchema.optional(),
   scene: sceneSchema.optional(),
   strewn: z.array(ownSetSchema).max(MOST_OWN_SETS).optional(),
+  panels: panelsSchema.optional(),
   kept: z.array(z.strictObject({ id: layerId, name: layerName })).default([]),
 });
 

@@ -42,6 +42,7 @@ export function pictureState({
     scene: structure.scene ?? null,
     strewn: structure.strewn ?? [],
     studies: structure.studies,
+    panels: structure.panels ?? null,
     selection: structure.selection,
     kept: structure.kept,
     stencils: structure.stencils,

@@ -14,6 +14,7 @@ import { type Histogram } from "../engine/crit/histogram";
 import { type Stencil } from "../engine/stencil/stencil";
 import { type Carried } from "../engine/oil/carried";
 import { type Care, type Dip } from "./brushes-in-hand";
+import { type Panels } from "../engine/panels/panels";
 import { type Studies } from "../engine/studies/studies";
 import { type Shape } from "../engine/file/shape/shape";
 import { type Scene } from "../engine/scene/scene";
@@ -63,6 +64,8 @@ export type PictureState = {
   strewn: readonly OwnSet[];
   /** The frames of a sheet of studies; null where it is none. */
   studies: Studies | null;
+  /** The panels of a comic page; null where it has none. */
+  panels: Panels | null;
   /** Whether there is a selection. */
   selection: boolean;
   /** Selections that were kept. */

@@ -25,6 +25,8 @@ import { placeCommand } from "./place";
 import { replaceColourCommand } from "./replace-colour";
 import { selectCommands } from "./select";
 import { shadingCommands } from "./shading";
+import { panelCommands } from "../panels/commands";
+import { rayCommands } from "../lines/ray-commands";
 import { stencilCommands } from "./stencils";
 import { strokeCommand } from "./stroke";
 import { studiesCommand } from "./studies";
@@ -59,6 +61,8 @@ const definitions = [
   guidesCommand,
   sunCommand,
   studiesCommand,
+  ...panelCommands,
+  ...rayCommands,
   wellsCommand,
   tubesCommand,
   placeCommand,

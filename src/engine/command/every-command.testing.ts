@@ -124,6 +124,24 @@ const collected: readonly CommandInput[] = [
   { do: "strew.collect", layer: "a", set: 256, name: "Own" },
 ];
 
+/** A page of two tiers, the upper of two panels. */
+const page: readonly CommandInput[] = [
+  {
+    do: "panels.lay",
+    id: "p",
+    box: { left: 12, top: 10, right: 244, bottom: 182 },
+    style: { width: 3, colour: "#101014" },
+  },
+  { do: "panels.cut", id: "q", from: [4, 92], to: [250, 100], gutter: 10 },
+  { do: "panels.cut", id: "r", from: [120, 4], to: [120, 80], gutter: 6 },
+];
+/** How speed and focus lines are drawn. */
+const rayStyle = {
+  ...{ brush: "pen-even", size: 4, strength: 1, colour: "#101014", second: "#ffffff" },
+  seed: 5,
+} as const;
+const rayChance = { width: 0.7, length: 0.5, gap: 0.8 };
+
 type Name = Command["do"];
 
 /** Samples of one command: lists, because some need a step or two of others first. The last one is meant. */
@@ -164,6 +182,37 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
       stroke(line([20, 40], [230, 150]), { layer: "scene colour", size: 30 }),
       { do: "sheet.crop", left: 11, top: 7, width: 200, height: 150 },
       { do: "scene.paint", passes: allPasses.slice(1, 2), above: null },
+    ],
+  ],
+  "panels.lay": [page.slice(0, 1)],
+  "panels.cut": [page.slice(0, 2), page],
+  "panels.bleed": [[...page, { do: "panels.bleed", group: "p", side: 0 }]],
+  "panels.push": [[...page, { do: "panels.push", group: "p", side: 1, by: [24, 0] }]],
+  "panels.join": [[...page, { do: "panels.join", groups: ["p", "r"] }]],
+  "line.speed": [
+    [
+      ...lined,
+      {
+        ...{ do: "line.speed", layer: "l", style: rayStyle, chance: rayChance },
+        ...{ from: [20, 90], to: [230, 110], across: 90, gap: 6 },
+      },
+    ],
+    [
+      ...lined,
+      {
+        ...{ do: "line.speed", layer: "l", style: rayStyle, chance: rayChance, pointed: "both" },
+        ...{ from: [20, 90], to: [230, 110], across: 150, gap: 9, toward: [400, 20] },
+        within: { left: 30, top: 30, right: 200, bottom: 160 },
+      },
+    ],
+  ],
+  "line.focus": [
+    [
+      ...lined,
+      {
+        ...{ do: "line.focus", layer: "l", style: rayStyle, chance: rayChance },
+        ...{ at: [120, 90], clear: [50, 30], gap: 5 },
+      },
     ],
   ],
   "line.pull": [

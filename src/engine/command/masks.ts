@@ -118,6 +118,21 @@ export function addMask(applying: Applying, command: z.infer<typeof addMaskSchem
   return "add a mask";
 }
 
+/**
+ * Gives a layer a mask that lets through only what some tiles cover, or that in place of the one it has.
+ * The tiles are released.
+ */
+export function maskTo(applying: Applying, id: string, through: ReadonlyMap<number, Tile>): void {
+  const { store } = applying.bench;
+  const held = heldBack(applying, everyTile(applying), (key) => {
+    const tile = through.get(key);
+    return tile ? store.address(tile) : 0;
+  });
+  for (const tile of through.values()) store.release(tile);
+  putMask(applying, id, held);
+  setMask(applying, id, { on: true, linked: true });
+}
+
 /** What is let through where another layer is light, dark or painted; the rest is held back. */
 function maskFrom(
   applying: Applying,

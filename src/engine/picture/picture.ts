@@ -7,6 +7,7 @@ import { type Wells } from "../colour/wells";
 import { paintSchema } from "../gradient/gradient";
 import { type Guide } from "../guides/guide";
 import { halftoneSchema } from "../halftone/halftone";
+import { type Panels } from "../panels/panels";
 import { type Pass, type Scene } from "../scene/scene";
 import { type Stencil } from "../stencil/stencil";
 import { type Brush } from "../stroke/brush";
@@ -184,6 +185,8 @@ export type Structure = Readonly<{
   scene?: Scene | undefined;
   /** Sets of pieces to strew that were made here; left out: there are none. */
   strewn?: readonly OwnSet[] | undefined;
+  /** The panels of a comic page; left out: it has none. */
+  panels?: Panels | undefined;
 }>;
 
 /** Farther than a sheet can be cut in many steps. */

@@ -6,7 +6,7 @@ import { type Polygon, polygonRow, rowsOf } from "./shapes";
 /** A polygon as tiles of a mask: alpha is how much of a pixel it covers. The caller releases them. */
 export function shapeTiles(
   store: TileStore,
-  { width, height, words }: Regions,
+  { width, height, words }: Pick<Regions, "width" | "height" | "words">,
   polygon: Polygon,
 ): Map<number, Tile> {
   const made = new Map<number, Tile>();

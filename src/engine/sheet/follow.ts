@@ -8,6 +8,7 @@ import { wrapped } from "../sun/sun-pin";
 import { type Scene } from "../scene/scene";
 import { Refusal } from "../picture/refusal";
 import { type Stencil } from "../stencil/stencil";
+import { type Panels } from "../panels/panels";
 import { type Studies } from "../studies/studies";
 import { type Matrix, type Point, through } from "../transform/warp";
 
@@ -123,6 +124,21 @@ function studies(map: SheetMap, own: Studies, width: number, height: number): St
   return { ...own, frames };
 }
 
+/** Frames of panels are lines and move as such; their shapes follow here. */
+function panels(map: SheetMap, own: Panels): Panels {
+  return {
+    ...own,
+    style: { ...own.style, width: Math.min(500, Math.max(0.5, own.style.width * map.by)) },
+    panels: own.panels.map((panel) => ({
+      ...panel,
+      corners: panel.corners.map(([x, y]): [number, number] => {
+        const [px, py] = point(map, x, y);
+        return [px, py];
+      }),
+    })),
+  };
+}
+
 /** All of a picture but its pixels and its lines, after the sheet became another one. */
 export function followed(
   structure: Structure,
@@ -138,6 +154,7 @@ export function followed(
     sun: sun && { ...sun, at: place(map, sun.at) },
     studies: structure.studies && studies(map, structure.studies, width, height),
     stencils: structure.stencils.map((own) => stencil(map, own)),
+    ...(structure.panels ? { panels: panels(map, structure.panels) } : {}),
     ...(structure.scene ? { scene: scene(map, structure.scene) } : {}),
     paper: map.by === 1 ? structure.paper : scaledPaper(structure.paper, map.by),
   };

@@ -8,6 +8,7 @@ import { isForWash, isForWet } from "../../engine/stroke/brush";
 import { MOST_PICK_RADIUS } from "../../worker/picking";
 import { StrewOptions } from "./strew/StrewOptions";
 import { LineOptions } from "./lines/LineOptions";
+import { PanelOptions } from "./panels/PanelOptions";
 import { Choice } from "../ui/Choice";
 import { FillOptions, SelectOptions } from "./region/RegionOptions";
 import { remember, type Session } from "./session";
@@ -165,6 +166,7 @@ export function Options({ session }: { session: Session }) {
       {tool === "fill" && <FillOptions session={session} />}
       {tool === "select" && <SelectOptions session={session} />}
       {tool === "lines" && <LineOptions session={session} />}
+      {tool === "panels" && <PanelOptions session={session} />}
       {tool === "strew" && <StrewOptions />}
       {tool === "pick" && <PickOptions />}
       {tool === "hand" && <span>Drag to move the sheet</span>}
@@ -263,6 +265,7 @@ export function Options({ session }: { session: Session }) {
         tool !== "select" &&
         tool !== "pick" &&
         tool !== "lines" &&
+        tool !== "panels" &&
         tool !== "strew" &&
         paintOn === "colour" &&
         !isFull && (

@@ -18,6 +18,7 @@ import { GradientHandles } from "./gradient/GradientHandles";
 import { HalftoneHandles } from "./halftone/HalftoneHandles";
 import { HalftonePanel } from "./halftone/HalftonePanel";
 import { LinesOverlay } from "./lines/LinesOverlay";
+import { PanelsOverlay } from "./panels/PanelsOverlay";
 import { LongWork } from "./LongWork";
 import { listenToKeys } from "./keys/listen";
 import { Options } from "./Options";
@@ -164,6 +165,7 @@ export function PictureView({ session }: { session: Session }) {
       <BoxOverlay session={session} />
       <RegionOverlay session={session} />
       <LinesOverlay session={session} />
+      <PanelsOverlay session={session} />
       <StrewOverlay session={session} />
       <StencilsOverlay session={session} />
       <FavouriteShelf session={session} />

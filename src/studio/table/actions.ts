@@ -12,6 +12,7 @@ import { correcting, type Correcting, toggleLines, useLines } from "./lines/line
 import { kitOrder, stages, useTable } from "./table-store";
 import { madeSets } from "../../engine/strew/sets";
 import { collectPicture, openStrew } from "./strew/strew-store";
+import { openPanels, panelActs, type PanelAct, panelsOn, usePanels } from "./panels/panels-store";
 import { openScene } from "./scene/scene-store";
 import { openSheet } from "./sheet/sheet-store";
 import { keepSignature, signPicture } from "./sign/sign";
@@ -172,6 +173,17 @@ export function actionsOf(session: Session): Action[] {
         set({ tool: "lines" });
       },
     })),
+    { name: "Panels: cut the page…", act: () => openPanels(session) },
+    ...(Object.keys(panelActs) as PanelAct[])
+      .filter((act) => act !== "cut")
+      .map((act) => ({
+        name: `Panels: ${panelActs[act].toLowerCase()}`,
+        act: () => {
+          usePanels.setState({ act });
+          return openPanels(session);
+        },
+        disabled: panelsOn(picture).length === 0,
+      })),
     ...chosenActions(session).map(({ name, act }) => ({
       name: `Chosen lines: ${name.toLowerCase()}`,
       act,

@@ -10,6 +10,7 @@ import { type StrokeBeginning } from "../../worker/protocol";
 import { SELECTION } from "../../engine/picture/picture";
 import { RegionHand } from "./region/region-hand";
 import { LineHand, pressureOf, type Touch } from "./lines/line-hand";
+import { PanelHand } from "./panels/panel-hand";
 import { PieceHand } from "./strew/piece-hand";
 import { strewBeginning } from "./strew/strew-store";
 import { PenSamples, type Point } from "./pen/pen-samples";
@@ -100,8 +101,9 @@ export class Hand {
   #regions: RegionHand;
   #lines: LineHand;
   #pieces: PieceHand;
+  #panels: PanelHand;
   /** Which of them is at work. */
-  #gesture: LineHand | PieceHand | null = null;
+  #gesture: LineHand | PieceHand | PanelHand | null = null;
   #samples: PenSamples;
 
   constructor(
@@ -112,6 +114,7 @@ export class Hand {
     this.#regions = new RegionHand(session);
     this.#lines = new LineHand(session);
     this.#pieces = new PieceHand(session);
+    this.#panels = new PanelHand(session);
     this.#samples = new PenSamples(element, () => ({
       view: useTable.getState().view,
       screen: session.screen,
@@ -135,6 +138,7 @@ export class Hand {
       this.moved(null);
       this.#regions.hover(null);
       this.#lines.hover(null);
+      this.#panels.hover(null);
     });
     on("blur", () => {
       this.#hasFocus = false;
@@ -268,8 +272,7 @@ export class Hand {
     } else if (this.#regions.isOurs) {
       const { x, y } = this.#onPicture(place);
       this.#doing = this.#regions.begin([x, y], event.timeStamp) ? "region" : null;
-    } else if (this.#lines.isOurs || this.#pieces.isOurs) {
-      this.#gesture = this.#lines.isOurs ? this.#lines : this.#pieces;
+    } else if ((this.#gesture = this.#gestureHand())) {
       this.#doing = this.#gesture.begin(this.#touch(event, place)) ? "correct" : null;
     } else if (tool === "transform") {
       // Its own handles are pressed, not the sheet.
@@ -279,6 +282,11 @@ export class Hand {
       this.#boxFrom = this.#onPicture(place);
     } else if (event.button === 0 || event.button === 5) this.#beginStroke(event, place);
     this.#turned = 0;
+  }
+
+  /** The hand whose gestures the tool in hand means; null where it means strokes. */
+  #gestureHand(): LineHand | PieceHand | PanelHand | null {
+    return [this.#lines, this.#pieces, this.#panels].find(({ isOurs }) => isOurs) ?? null;
   }
 
   #beginStroke(event: PointerEvent, place: Point): void {
@@ -379,6 +387,7 @@ export class Hand {
     const { x, y } = this.#onPicture(this.#place(event));
     this.#regions.hover(this.held ? null : [x, y]);
     this.#lines.hover(this.held ? null : [x, y]);
+    this.#panels.hover(this.held ? null : [x, y]);
   }
 
   #drag(place: Point, event: PointerEvent): void {

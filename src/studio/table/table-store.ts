@@ -25,6 +25,7 @@ export type Tool =
   | "select"
   | "fill"
   | "lines"
+  | "panels"
   | "strew"
   | "tip box"
   | "transform"

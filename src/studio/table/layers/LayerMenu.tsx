@@ -8,6 +8,7 @@ import { type Layer } from "../../../worker/protocol";
 import { adjustmentNames, beginAdjusting, firstOthers, firstTones } from "../adjust/adjust-store";
 import { keepSignature, signPicture } from "../sign/sign";
 import { floatSelected } from "../region/clipboard";
+import { openPanels } from "../panels/panels-store";
 import { openStrew } from "../strew/strew-store";
 import { addHalftone } from "../halftone/halftone-store";
 import { type Session } from "../session";
@@ -50,6 +51,7 @@ export function AddLayerMenu({ session }: { session: Session }) {
           <Item act={() => session.addLayer({ kind: "lines", name: "Lines" })}>
             Lines that stay editable
           </Item>
+          <Item act={() => openPanels(session)}>Panels of a comic page</Item>
           <Item act={() => openStrew(session)}>Pieces to strew</Item>
           <Item act={() => addHalftone(session)}>
             {picture.selection ? "Halftone in the selection" : "Halftone to paint in"}

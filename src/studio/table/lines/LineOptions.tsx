@@ -20,6 +20,8 @@ const hints: Record<Correcting, string> = {
   cut: "Tap what sticks out beyond a crossing",
   erase: "Rub over lines",
   join: "Drag from the end of one line to the end of another",
+  speed: "Speed lines: drag the way that they are to go",
+  focus: "Focus lines: press where they are to point, drag to the rim of what stays clear",
 };
 
 const acts = (Object.keys(correcting) as Correcting[]).map(
@@ -37,6 +39,65 @@ function RadiusSlide() {
       most={160}
       set={(next) => set({ radius: next })}
     />
+  );
+}
+
+/** Speed and focus lines: how they lie, also of those that were laid last. */
+function RayOptions({ act }: { act: "speed" | "focus" }) {
+  const { rays, set } = useLines();
+  const change = (changes: Partial<typeof rays>): void => set({ rays: { ...rays, ...changes } });
+  return (
+    <>
+      <Slide
+        label="Apart"
+        value={rays.gap}
+        least={3}
+        most={100}
+        shown={`${(rays.gap / 10).toFixed(1)} mm`}
+        set={(gap) => change({ gap })}
+      />
+      {act === "speed" ? (
+        <Slide
+          label="Across"
+          value={rays.across}
+          least={2}
+          most={300}
+          shown={`${rays.across} mm`}
+          set={(across) => change({ across })}
+        />
+      ) : (
+        <Slide
+          label="Height"
+          value={rays.height}
+          least={20}
+          most={200}
+          shown={`${rays.height} %`}
+          set={(height) => change({ height })}
+        />
+      )}
+      <Slide
+        label="Widths stray"
+        value={rays.widths}
+        most={100}
+        set={(widths) => change({ widths })}
+      />
+      <Slide
+        label="Lengths"
+        value={rays.lengths}
+        most={100}
+        set={(lengths) => change({ lengths })}
+      />
+      <Slide label="Gaps" value={rays.gaps} most={100} set={(gaps) => change({ gaps })} />
+      {act === "speed" && (
+        <Tick
+          on={rays.pointed === "both"}
+          set={(both) => change({ pointed: both ? "both" : "end" })}
+          title="Drawn out at both ends; otherwise they begin blunt"
+        >
+          Both ends drawn out
+        </Tick>
+      )}
+    </>
   );
 }
 
@@ -121,6 +182,9 @@ function ActOptions() {
           <RadiusSlide />
         </>
       );
+    case "speed":
+    case "focus":
+      return <RayOptions act={act} />;
     case "choose":
       return state.chosen.length > 0 ? null : (
         <span className="quiet">Tap a line, or loop around some</span>

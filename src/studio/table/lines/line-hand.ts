@@ -5,6 +5,7 @@ import { tell } from "../../notices/notices";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { Trying } from "../trying";
+import { isRayAct, newSeed, RayHand, raysOf } from "./rays";
 import { chooseLines, lineLayerNow, type Point, useLines } from "./lines-store";
 
 /** How near to a line the hand takes hold of it, screen px. */
@@ -30,6 +31,8 @@ type Gesture = {
   /** The line that it began on; null where there is none, or it is not known yet. */
   line: number | null;
   found: Promise<void>;
+  /** What chance makes of rays that are shown. */
+  seed: number;
 };
 
 /** The hand that corrects lines: each gesture is one command, shown while it is made. */
@@ -39,10 +42,12 @@ export class LineHand {
   #done: Promise<void> = Promise.resolve();
   #isShowing = false;
   #trying: Trying;
+  #rays: RayHand;
   #asking = false;
 
   constructor(readonly session: Session) {
     this.#trying = new Trying(session);
+    this.#rays = new RayHand(session);
   }
 
   get isOurs(): boolean {
@@ -77,6 +82,7 @@ export class LineHand {
       found: this.#done
         .then(() => this.#lineAt(layer.id, touch.place))
         .then((line) => void (gesture.line = line)),
+      seed: newSeed(),
     };
     this.#gesture = gesture;
     useLines.setState({ way: [touch.place], hovered: null, touched: [] });
@@ -114,7 +120,8 @@ export class LineHand {
     const { act } = useLines.getState();
     await gesture.found;
     const command = this.#command(gesture);
-    if (act === "choose") await this.#choose(gesture);
+    if (isRayAct(act)) await this.#layRays(gesture);
+    else if (act === "choose") await this.#choose(gesture);
     else if (act === "smooth") await this.#smooth(gesture);
     else if (act === "join") await this.#join(gesture);
     else if (command) await this.session.apply(command);
@@ -204,7 +211,10 @@ export class LineHand {
     if (act === "choose") {
       if (movesChosen(gesture)) this.#trying.show(this.#moved(gesture));
     } else if (act === "smooth") void this.#showTouched(gesture);
-    else if (act === "pull" || act === "weight" || act === "erase")
+    else if (isRayAct(act)) {
+      const ends = this.#hasMoved(gesture) ? endsOf(gesture) : null;
+      if (ends) this.#trying.show(raysOf(act, gesture.layer, ...ends, gesture.seed));
+    } else if (act === "pull" || act === "weight" || act === "erase")
       this.#trying.show(this.#command(gesture));
   }
 
@@ -245,6 +255,20 @@ export class LineHand {
     const found = await this.session.link.api.chooseLines(layer, { kind: "loop", loop });
     const ids = found.ok ? found.value : [];
     await chooseLines(this.session, adds ? [...new Set([...chosen, ...ids])] : ids);
+  }
+
+  // ---- speed and focus lines ----
+
+  async #layRays(gesture: Gesture): Promise<void> {
+    const { act } = useLines.getState();
+    const ends = this.#hasMoved(gesture) ? endsOf(gesture) : null;
+    if (ends && isRayAct(act)) return this.#rays.lay(act, gesture.layer, ...ends, gesture.seed);
+    await this.session.link.api.tryOut(null);
+    tell(
+      act === "speed"
+        ? "Drag the way that the lines are to go."
+        : "Press where the lines are to point, and drag to the rim of what stays clear.",
+    );
   }
 
   // ---- smoothing and joining ----
@@ -308,6 +332,12 @@ export class LineHand {
       if (!this.#gesture) useLines.setState({ hovered: found.ok ? found.value : null });
     });
   }
+}
+
+/** Where a gesture began and where it is now. */
+function endsOf({ way }: Gesture): [Point, Point] | null {
+  const [first, last] = [way[0], way.at(-1)];
+  return first && last ? [first.place, last.place] : null;
 }
 
 /** Whether the hand took hold of a chosen line: then it moves what is chosen. */

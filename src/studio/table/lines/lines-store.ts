@@ -15,6 +15,8 @@ export const correcting = {
   cut: "Cut",
   erase: "Erase",
   join: "Join",
+  speed: "Speed",
+  focus: "Focus",
 } as const;
 export type Correcting = keyof typeof correcting;
 
@@ -31,6 +33,17 @@ type LinesState = {
   smoothing: 1 | 2 | 3;
   cutting: "to crossings" | "part";
   erasing: "touched" | "to crossings" | "whole";
+  /** Of speed and focus lines: how far apart (tenths of a mm), how broad the bundle is (mm), how much chance has a say (%). */
+  rays: {
+    gap: number;
+    across: number;
+    widths: number;
+    lengths: number;
+    gaps: number;
+    /** Of what focus lines leave clear: its height, % of its breadth. */
+    height: number;
+    pointed: "end" | "both";
+  };
   /** Numbers of the lines that are chosen, on the working layer. */
   chosen: readonly number[];
   /** The line under the hand, and those that are chosen, as they are. */
@@ -52,6 +65,7 @@ export const useLines = create<LinesState>()((set) => ({
   smoothing: 2,
   cutting: "to crossings",
   erasing: "touched",
+  rays: { gap: 15, across: 60, widths: 60, lengths: 50, gaps: 70, height: 100, pointed: "end" },
   chosen: [],
   hovered: null,
   looks: [],
