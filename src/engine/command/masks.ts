@@ -124,10 +124,11 @@ export function addMask(applying: Applying, command: z.infer<typeof addMaskSchem
  */
 export function maskTo(applying: Applying, id: string, through: ReadonlyMap<number, Tile>): void {
   const { store } = applying.bench;
-  const held = heldBack(applying, everyTile(applying), (key) => {
-    const tile = through.get(key);
-    return tile ? store.address(tile) : 0;
-  });
+  // Most tiles of a sheet lie wholly inside or outside: only those on the edge are worked out.
+  const onEdge = [...through].filter(([, tile]) => tile.colour === null).map(([key]) => key);
+  const held = heldBack(applying, onEdge, (key) => store.address(through.get(key) as Tile));
+  for (const key of everyTile(applying))
+    if (!through.has(key)) held.set(key, store.plain([0, 0, 0, ONE]));
   for (const tile of through.values()) store.release(tile);
   putMask(applying, id, held);
   setMask(applying, id, { on: true, linked: true });

@@ -12,7 +12,14 @@ import { Refusal } from "../picture/refusal";
 import { shapeTiles } from "../select/shape-tiles";
 import { TILE_SIDE, type Box } from "../tiles/layout";
 import { boxSchema, scaledBox } from "../transform/warp";
-import { cornersOf, frameStyleSchema, MOST_PANELS, type Panel, type Panels } from "./panels";
+import {
+  cornersOf,
+  frameStyleSchema,
+  MOST_PANELS,
+  type Panel,
+  type Panels,
+  widestGutter,
+} from "./panels";
 import {
   alongGutter,
   around,
@@ -66,8 +73,6 @@ export const joinPanelsSchema = z.strictObject({
 
 /** What frames are drawn with: it keeps one width. */
 const FRAME_BRUSH = "pen-even";
-/** Gutters wider than this share of the sheet's smaller side are none. */
-const WIDEST_GUTTER = 0.12;
 
 const sheetOf = ({ width, height }: Picture): Box => ({
   left: 0,
@@ -232,8 +237,7 @@ function push(applying: Applying, command: z.infer<typeof pushSchema>): string {
   const before = panelsOf(picture);
   const { place: of } = panelOf(before, command.group, command.side);
   const shapes = before.panels.map(({ corners }) => corners);
-  const widest = WIDEST_GUTTER * Math.min(picture.width, picture.height);
-  const sides = alongGutter(shapes, { of, side: command.side }, widest);
+  const sides = alongGutter(shapes, { of, side: command.side }, widestGutter(picture));
   const after = before.panels.map((panel, i): Panel => {
     let shape: Shape = panel.corners;
     for (const own of sides) {

@@ -35,6 +35,13 @@ export const panelsSchema = z.strictObject({
   panels: z.array(panelSchema).max(MOST_PANELS),
 });
 
+/** Gutters wider than this share of a sheet's smaller side are none. */
+const WIDEST_GUTTER = 0.2;
+
+/** The widest gutter that is pushed as one, px. */
+export const widestGutter = (sheet: { width: number; height: number }): number =>
+  WIDEST_GUTTER * Math.min(sheet.width, sheet.height);
+
 export type Panel = Readonly<z.infer<typeof panelSchema>>;
 export type Panels = Readonly<z.infer<typeof panelsSchema>>;
 export type FrameStyle = z.infer<typeof frameStyleSchema>;

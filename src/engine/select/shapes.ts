@@ -2,26 +2,10 @@
 export type Polygon = readonly (readonly [x: number, y: number])[];
 
 /** Rows of samples a pixel row: coverage is exact across, and this fine down. */
-const ROWS = 4;
+export const ROWS = 4;
 
-/**
- * Coverage 0…1 of the pixels of row `y` by a polygon (non-zero winding), added to `row`.
- * Exact across; `ROWS` samples down.
- */
-export function polygonRow(polygon: Polygon, y: number, row: Float32Array): boolean {
-  let any = false;
-  for (let i = 0; i < ROWS; i++) {
-    const spans = crossings(polygon, y + (i + 0.5) / ROWS);
-    for (const [from, to] of spans) {
-      any = true;
-      addSpan(row, from, to, 1 / ROWS);
-    }
-  }
-  return any;
-}
-
-/** Stretches of a level line that lie inside a polygon. */
-function crossings(polygon: Polygon, y: number): [number, number][] {
+/** Stretches of a level line that lie inside a polygon (non-zero winding), from the left. */
+export function stretchesAt(polygon: Polygon, y: number): [number, number][] {
   const met: { x: number; turn: number }[] = [];
   for (let i = 0; i < polygon.length; i++) {
     const [x0, y0] = polygon[i] as readonly [number, number];
@@ -40,19 +24,30 @@ function crossings(polygon: Polygon, y: number): [number, number][] {
   return spans;
 }
 
-function addSpan(row: Float32Array, from: number, to: number, weight: number): void {
-  const a = Math.max(0, from);
-  const b = Math.min(row.length, to);
+/**
+ * Adds a stretch's coverage of the pixels from `left` to `right` of a row, `weight` where it covers one wholly.
+ * @param row its first number is the pixel at `left`
+ */
+export function addSpan(
+  row: Float32Array,
+  from: number,
+  to: number,
+  weight: number,
+  left: number,
+  right: number,
+): void {
+  const a = Math.max(left, from);
+  const b = Math.min(right, to);
   if (b <= a) return;
   const first = Math.floor(a);
-  const last = Math.min(row.length - 1, Math.floor(b));
+  const last = Math.min(right - 1, Math.floor(b));
   if (first === last) {
-    row[first] = (row[first] as number) + (b - a) * weight;
+    row[first - left] = (row[first - left] as number) + (b - a) * weight;
     return;
   }
-  row[first] = (row[first] as number) + (first + 1 - a) * weight;
-  for (let x = first + 1; x < last; x++) row[x] = (row[x] as number) + weight;
-  row[last] = (row[last] as number) + (b - last) * weight;
+  row[first - left] = (row[first - left] as number) + (first + 1 - a) * weight;
+  for (let x = first + 1; x < last; x++) row[x - left] = (row[x - left] as number) + weight;
+  row[last - left] = (row[last - left] as number) + (b - last) * weight;
 }
 
 /** The rows that a polygon reaches. */

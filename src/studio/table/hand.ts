@@ -151,6 +151,7 @@ export class Hand {
     clearTimeout(this.#resting);
     this.#dropWaiting();
     this.#listeners.abort();
+    this.#lines.stop();
   }
 
   /** Whether the picture has the focus because it was touched, not because Tab came to it. */

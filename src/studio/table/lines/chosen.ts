@@ -1,5 +1,8 @@
 import { type Likeness } from "../../../engine/lines/find";
 import { type CommandInput } from "../../../engine/command/commands";
+import { chordsFor, pointOn } from "../../../engine/lines/curve";
+import { type LineLook } from "../../../worker/lines";
+import { useRegion } from "../region/region-store";
 import { tell } from "../../notices/notices";
 import { type Session } from "../session";
 import { amountsNow, useTable } from "../table-store";
@@ -125,6 +128,7 @@ export function chosenActions(session: Session): { name: string; act: () => unkn
       },
     },
     { name: "Close", act: () => closeChosen(session) },
+    { name: "Select what they enclose", act: () => selectInside(session) },
     { name: "Turn round", act: of("line.turn-round") },
     { name: "Mirror across", act: () => mirrored(session, true) },
     { name: "Mirror upside down", act: () => mirrored(session, false) },
@@ -143,6 +147,42 @@ function closeChosen(session: Session): Promise<boolean> | undefined {
   return session.applyAll(
     "close lines",
     open.map(({ id }) => ({ do: "line.join", layer: chosen.layer, lines: [id], within: 2000 })),
+  );
+}
+
+/** How far the corners of a selection may lie off the line that it was made of, px. */
+const SELECTS_WITHIN = 0.05;
+
+/** A line as the corners of a polygon. */
+export function cornersAlong({ points }: Pick<LineLook, "points">): [number, number][] {
+  const curve = { points: [...points], material: [], corners: [] };
+  const corners: [number, number][] = [[points[0] ?? 0, points[1] ?? 0]];
+  for (let piece = 0; 6 * piece + 7 < points.length; piece++) {
+    const chords = chordsFor(points, piece, SELECTS_WITHIN);
+    for (let i = 1; i <= chords; i++) {
+      const [x, y] = pointOn(curve, { piece, t: i / chords });
+      corners.push([x, y]);
+    }
+  }
+  return corners;
+}
+
+/** Selects what the chosen lines enclose; an open one is taken as closed from its end to its start. */
+async function selectInside(session: Session): Promise<boolean> {
+  const { looks } = useLines.getState();
+  const { joining } = useRegion.getState();
+  const shapes = looks.map(cornersAlong).filter((points) => points.length >= 3);
+  if (shapes.length === 0) {
+    tell("A straight line encloses nothing. Choose one that goes around something.");
+    return false;
+  }
+  return session.applyAll(
+    "select what lines enclose",
+    shapes.map((points, i) => ({
+      do: "select",
+      how: i > 0 && joining === "replace" ? "add" : joining,
+      shape: { kind: "polygon", points },
+    })),
   );
 }
 

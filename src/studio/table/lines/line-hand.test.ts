@@ -34,6 +34,8 @@ beforeEach(async () => {
   useTable.setState({ tool: "lines" });
 });
 
+afterEach(() => hand.stop());
+
 const lines = (): readonly Line[] => {
   const { engine, work } = theTable();
   return linesOf(engine.store, work.picture, idOf("Ink")).lines;

@@ -50,6 +50,10 @@ export class LineHand {
     this.#rays = new RayHand(session);
   }
 
+  stop(): void {
+    this.#rays.stop();
+  }
+
   get isOurs(): boolean {
     return useTable.getState().tool === "lines";
   }

@@ -115,9 +115,12 @@ export class RayHand {
   #wants = false;
   #isAtWork = false;
 
+  /** Hears no more of changed amounts. */
+  readonly stop: () => void;
+
   constructor(readonly session: Session) {
     let last = useLines.getState().rays;
-    useLines.subscribe(({ rays }) => {
+    this.stop = useLines.subscribe(({ rays }) => {
       if (rays === last) return;
       last = rays;
       this.#again();

@@ -11,6 +11,7 @@ import {
   type Side,
   withSideMoved,
 } from "../../../engine/panels/shape";
+import { widestGutter } from "../../../engine/panels/panels";
 import { tell } from "../../notices/notices";
 import { type Touch } from "../lines/line-hand";
 import { type Session } from "../session";
@@ -22,8 +23,6 @@ type Point = readonly [x: number, y: number];
 /** A way that stays within this is a tap, and a side is taken hold of from so near, screen px. */
 const A_TAP = 4;
 const NEAR = 18;
-/** Gutters wider than this share of the sheet's smaller side are none: as the engine has it. */
-const WIDEST_GUTTER = 0.12;
 
 type Gesture = { from: Point; to: Point; shift: boolean; moved: boolean; side: Side | null };
 
@@ -164,9 +163,8 @@ export class PanelHand {
       return rest.some((shape) => overlapOf(shape, both) > 1) ? [a, b] : [both];
     }
     if (act === "push" && gesture.side) {
-      const widest = WIDEST_GUTTER * Math.min(picture.width, picture.height);
       const by = this.#by(gesture);
-      return alongGutter(shapes, gesture.side, widest).flatMap(({ of, side }) => {
+      return alongGutter(shapes, gesture.side, widestGutter(picture)).flatMap(({ of, side }) => {
         const moved = withSideMoved(shapes[of] as Shape, side, by);
         return moved ? [moved] : [];
       });
