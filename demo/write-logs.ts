@@ -6,6 +6,7 @@ import { nightStop } from "./night-stop";
 import { theConductor } from "./the-conductor/the-conductor";
 import { brassLamp, wetStreet, woolCoat } from "./pins";
 import { studiesForTheCover } from "./studies-for-the-cover";
+import { ticketOffice } from "./ticket-office/ticket-office";
 import { thermosAndPears } from "./thermos-and-pears";
 import { thermosNightShift } from "./thermos-night-shift";
 
@@ -20,6 +21,7 @@ const samples: Record<string, () => string> = {
   "the-conductor": theConductor,
   "thermos-and-pears": thermosAndPears,
   "thermos-night-shift": thermosNightShift,
+  "ticket-office": ticketOffice,
   "pin-wet-street": wetStreet,
   "pin-brass-lamp": brassLamp,
   "pin-wool-coat": woolCoat,

@@ -41,6 +41,7 @@ const samples = [
   "The conductor",
   "Thermos and pears",
   "Thermos, night shift",
+  "Ticket office",
 ];
 
 /** Whether the picture on the table is the one that a log paints in Node, byte for byte. */

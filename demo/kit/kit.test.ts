@@ -2,6 +2,7 @@ import { readWorkLog } from "../../src/engine/command/work-log";
 import { pixel, testWork } from "../../src/engine/engine.testing";
 import { nightStop } from "../night-stop";
 import { studiesForTheCover } from "../studies-for-the-cover";
+import { ticketOffice } from "../ticket-office/ticket-office";
 import { theConductor } from "../the-conductor/the-conductor";
 import { along, arc, box, distance, parallels, type Point, smooth } from "./shape";
 import { flick, Sheet, shifted, swell } from "./sheet";
@@ -148,6 +149,7 @@ it.each([
   ["Night stop", nightStop],
   ["Studies for the cover", studiesForTheCover],
   ["The conductor", theConductor],
+  ["Ticket office", ticketOffice],
 ])("“%s” is a whole log, the same every time, with many pressures", (title, draw) => {
   const text = draw();
   expect(draw()).toBe(text);

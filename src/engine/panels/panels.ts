@@ -44,7 +44,6 @@ export const widestGutter = (sheet: { width: number; height: number }): number =
 
 export type Panel = Readonly<z.infer<typeof panelSchema>>;
 export type Panels = Readonly<z.infer<typeof panelsSchema>>;
-export type FrameStyle = z.infer<typeof frameStyleSchema>;
 
 /** Corners that may be written down. */
 export const cornersOf = (shape: Shape): [number, number][] => shape.map(([x, y]) => [x, y]);

@@ -144,6 +144,7 @@ describe("samples", () => {
       "The conductor",
       "Thermos and pears",
       "Thermos, night shift",
+      "Ticket office",
     ]);
     const one = await readSample(new Request("http://localhost:3000/"), {
       params: Promise.resolve({ name: "night-stop" }),
