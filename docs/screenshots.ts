@@ -165,20 +165,6 @@ async function main(): Promise<void> {
   await page.waitForTimeout(600);
   await shoot(page, "table-colour");
   await page.keyboard.press("e");
-  await page.getByRole("tab", { name: "Finish", exact: true }).click();
-  await page
-    .getByRole("row", { name: /^Shade 1/ })
-    .first()
-    .click();
-  await page.getByRole("button", { name: "1 : 1" }).click();
-  await page.getByRole("button", { name: "Shading helps" }).click();
-  await page.getByRole("button", { name: "Halftone…" }).click();
-  const halftone = page.getByRole("region", { name: /^Halftone of/ });
-  await halftone.getByLabel("Lines an inch").fill("22");
-  await halftone.getByRole("radio", { name: "Own colours" }).click();
-  await page.waitForTimeout(1500);
-  await shoot(page, "halftone");
-  await halftone.getByRole("button", { name: "Remove" }).click();
   await page.getByRole("tab", { name: "Ink", exact: true }).click();
   await page.getByRole("row", { name: /^Ink/ }).first().click();
   await page.getByRole("button", { name: "1 : 1" }).click();
@@ -246,6 +232,18 @@ async function main(): Promise<void> {
   await page.waitForTimeout(1500);
   await shoot(page, "strew");
   await strewn.getByRole("button", { name: "Back to painting" }).click();
+  await page.goto(address);
+  await page.getByRole("link", { name: "Open Ticket office" }).click();
+  await page.waitForURL(/table/);
+  await page.getByLabel("Room").selectOption("studio");
+  await page.getByRole("tab", { name: "Finish", exact: true }).click();
+  await page
+    .getByRole("row", { name: /^Tones/ })
+    .nth(1)
+    .click();
+  await page.getByRole("button", { name: "Change halftone…" }).last().click();
+  await page.waitForTimeout(3000);
+  await shoot(page, "halftone");
   await page.goto(address);
   await page.getByRole("link", { name: "Open Depot at dusk" }).click();
   await page.waitForURL(/table/);
