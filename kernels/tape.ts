@@ -27,7 +27,7 @@ import { smudgeMark, spreadCarried } from "./smudge";
 import { tintTile } from "./tint";
 import { halveTile, unweave, warpTile } from "./warp";
 import { developWash } from "./water/develop";
-import { waxResists } from "./water/resist";
+import { fluidResists, waxResists } from "./water/resist";
 import { liftUnder } from "./water/lift";
 import { washMarks } from "./water/mark";
 import { lookAtWash, washStep } from "./water/step";
@@ -259,6 +259,9 @@ export function runTape(tape: usize, scratch: usize): i32 {
         break;
       case code.WAX_RESISTS:
         waxResists(at(t, 1), at(t, 2));
+        break;
+      case code.FLUID_RESISTS:
+        fluidResists(at(t, 1), at(t, 2));
         break;
       case code.LIFT_UNDER:
         liftUnder(at(t, 1), at(t, 2), at(t, 3), reinterpret<f32>(at(t, 4)));

@@ -25,3 +25,21 @@ export function waxResists(state: usize, powder: usize): void {
     }
   }
 }
+
+/** Masking fluid over four pixels of a cell: the mean of its cover. */
+function filmAt(film: usize, x: i32, y: i32): f32 {
+  const at = film + ROW_BYTES * <usize>(2 * y) + BLOCK_BYTES * <usize>(x >> 2) + 48 + (<usize>((2 * x) & 7) << 1);
+  const upper = <i32>load<u16>(at) + <i32>load<u16>(at, 2);
+  const lower = <i32>load<u16>(at + ROW_BYTES) + <i32>load<u16>(at + ROW_BYTES, 2);
+  return <f32>(upper + lower) * <f32>(1.0 / (4.0 * 32767.0));
+}
+
+/** Under masking fluid the paper stays dry: no water comes there at all. */
+export function fluidResists(state: usize, film: usize): void {
+  for (let y = 0; y < CELLS; y++) {
+    for (let x = 0; x < CELLS; x++) {
+      const at = state + RESIST + (<usize>(y * CELLS + x) << 2);
+      store<f32>(at, max<f32>(load<f32>(at), filmAt(film, x, y)));
+    }
+  }
+}

@@ -59,7 +59,7 @@ function theReplay(): Replay {
 function show(): void {
   const { picture } = theReplay().work;
   compositor?.free();
-  compositor = new Compositor(picture, engine.store, engine.workforce);
+  compositor = new Compositor(picture, engine.store, engine.workforce, true, true);
   display?.stop();
   if (!canvas) return;
   display = new Display(canvas, picture, compositor, engine.store.heap);

@@ -671,7 +671,8 @@ const api: TableApi = {
       );
       events = joined(keeper.events, shown);
       const record = await connection.use((db) => db.get("pictures", id));
-      const compositor = new Compositor(work.picture, engine.store, engine.workforce);
+      const { store, workforce } = engine;
+      const compositor = new Compositor(work.picture, store, workforce, true, true);
       coarse = await bitmapOf(record?.thumbnail ?? null);
       table = {
         id,

@@ -6,7 +6,15 @@ import { brushOf } from "../media";
 import { carriedSchema } from "../oil/carried";
 import { WET_PLANES } from "../oil/wet-planes";
 import { WASH_PLANES } from "../water/wash-planes";
-import { COLOUR, type Layer, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
+import {
+  COLOUR,
+  isOnFluid,
+  type Layer,
+  layerId,
+  MASK,
+  type Picture,
+  SELECTION,
+} from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Sample, sampleSchema } from "../stroke/sample";
 import { LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";
@@ -78,7 +86,7 @@ export function strokeStart(picture: Picture, command: StrokeStartCommand): Stro
   if (!brush) throw new Refusal(`there is no brush "${command.brush}"`);
   const { layer, on, size, colour, second, seed, steady, scale, takes } = command;
   const mode = modeOf(brush, command.mode);
-  const isMask = layer === SELECTION || on === "mask";
+  const isMask = layer === SELECTION || on === "mask" || isOnFluid(picture, layer);
   return {
     layer,
     plane: on === "mask" ? MASK : COLOUR,

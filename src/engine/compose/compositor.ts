@@ -2,7 +2,14 @@ import { hexToQ15 } from "../colour/srgb";
 import { isResolved, writeHalftone } from "../halftone/write";
 import { writeGradient } from "../gradient/write";
 import { writeNoise, writeSharper, writeTone } from "../adjust/write";
-import { type Layer, MASK, type Picture, type Plane, type Structure } from "../picture/picture";
+import {
+  isFluid,
+  type Layer,
+  MASK,
+  type Picture,
+  type Plane,
+  type Structure,
+} from "../picture/picture";
 import { discTable } from "../region/regions";
 import {
   coveredBy,
@@ -150,6 +157,8 @@ export class Compositor {
     readonly store: TileStore,
     readonly workforce: Workforce,
     readonly withGround = true,
+    /** Whether films of masking fluid are seen: on the table they are, in what is exported they are not. */
+    readonly withFluid = false,
   ) {
     this.#atWork = this.#platesOf(0);
   }
@@ -521,7 +530,8 @@ export class Compositor {
   }
 
   get #layers(): readonly Layer[] {
-    return this.#previewedLayers ?? this.picture.structure.layers;
+    const layers = this.#previewedLayers ?? this.picture.structure.layers;
+    return this.withFluid || !layers.some(isFluid) ? layers : layers.filter((own) => !isFluid(own));
   }
 
   /** Lays a node on what is there. */

@@ -134,14 +134,14 @@ describe("rays on a line layer", () => {
     [{ do: "line.speed", ...command, from: [-900, 9], to: [-800, 9], across: 50 }, /No line/],
     [
       { do: "line.focus", ...command, layer: "a", at: [9, 9], clear: [5, 5] },
-      /holds paint|anything else/,
+      /holds paint, not lines|not lines/,
     ],
     [
       {
         ...{ do: "line.focus", ...command, at: [9, 9], clear: [5, 5] },
-        style: { ...style, brush: "hog-flat" },
+        style: { ...style, brush: "oil-flat" },
       },
-      /cannot draw lines|no brush/,
+      /cannot draw lines/,
     ],
   ])("%# is refused", (one, why) => {
     const { engine, work } = lineWork();

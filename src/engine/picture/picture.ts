@@ -90,6 +90,8 @@ export const layerProperties = z.strictObject({
   contour: contourSchema.nullable(),
   /** Its paint as dots, lines or grain; null or left out: as it is. */
   halftone: halftoneSchema.nullable().optional(),
+  /** Of a layer of masking fluid: nothing on other layers changes under it while it is seen. It is never exported. */
+  holds: z.boolean().optional(),
   relief: reliefSchema,
   /** Wet paint that was left alone for so many minutes is dry; null: it stays wet. */
   dryAfter: z.int().min(1).max(MOST_MINUTES).nullable(),
@@ -112,6 +114,13 @@ export type Layer = Readonly<z.infer<typeof layerProperties>> &
     /** Which picture of the scene it holds, until a hand changes it. */
     pass?: Pass | undefined;
   }>;
+
+/** Whether a layer is a film of masking fluid: it is drawn and rubbed off as paint is, and holds paint off. */
+export const isFluid = ({ kind, holds }: Layer): boolean => kind === "paint" && holds === true;
+
+/** Whether what is drawn on is masking fluid. */
+export const isOnFluid = ({ structure }: Picture, id: string): boolean =>
+  structure.layers.some((layer) => layer.id === id && isFluid(layer));
 
 export const newLayer = (id: string, name: string): Layer => ({
   id,

@@ -1,4 +1,4 @@
-import { type Picture, type Plane, SELECTION, STENCILS } from "../picture/picture";
+import { isFluid, type Picture, type Plane, SELECTION, STENCILS } from "../picture/picture";
 import { type Bench } from "../stroke/stroke";
 import {
   type Box,
@@ -16,6 +16,12 @@ import { type Tile, type TileStore } from "../tiles/tile-store";
 /** Whether a tile of a mask is open all over. */
 export const isWhole = (tile: Tile): boolean => tile.colour?.[3] === ONE;
 
+/** Looked up once: globals are slow to come by in a loop over pixels. */
+const { min } = Math;
+
+/** Whether a film covers a tile wholly. */
+const isShut = (tile: Tile | undefined): boolean => tile !== undefined && isWhole(tile);
+
 /** Whether a mask lets at least half through at a place of the sheet. */
 export function isSelected(store: TileStore, mask: Plane, x: number, y: number): boolean {
   const [px, py] = [Math.floor(x), Math.floor(y)];
@@ -28,10 +34,14 @@ export function isSelected(store: TileStore, mask: Plane, x: number, y: number):
 
 /**
  * Where a change may go: inside what is selected, and through what the stencils on the sheet
- * leave open. An absent tile of either is shut.
+ * leave open, and beside masking fluid. An absent tile of the first two is shut, one of fluid is open.
  */
 export class Inside {
   #planes: Plane[] = [];
+  /** Films of masking fluid. */
+  #films: Plane[] = [];
+  /** What films leave open of a tile, by tile. */
+  #beside = new Map<number, number>();
   /** Masks of the tiles that a frame's edge goes through. */
   #edges = new Map<number, number>();
 
@@ -44,18 +54,25 @@ export class Inside {
     readonly frame: Box | null = null,
   ) {
     if (layer === SELECTION) return;
-    const { selection, stencils } = picture.structure;
+    const { selection, stencils, layers } = picture.structure;
+    for (const film of layers)
+      if (isFluid(film) && film.visible && film.id !== layer)
+        this.#films.push(picture.plane(film.id));
     if (selection) this.#planes.push(picture.plane(SELECTION));
     if (stencils.some(({ on }) => on)) this.#planes.push(picture.plane(STENCILS));
   }
 
   get isEverywhere(): boolean {
-    return this.#planes.length === 0 && !this.frame;
+    return this.#planes.length === 0 && this.#films.length === 0 && !this.frame;
   }
 
   /** Whether anything of a tile may change. */
   reaches(key: number): boolean {
-    return this.#planes.every((plane) => plane.has(key)) && this.#share(key) !== "none";
+    return (
+      this.#planes.every((plane) => plane.has(key)) &&
+      this.#share(key) !== "none" &&
+      !this.#films.some((film) => isShut(film.get(key)))
+    );
   }
 
   /** How much of a tile lies in the frame. */
@@ -86,10 +103,38 @@ export class Inside {
     return address;
   }
 
+  /** What films of masking fluid leave open of a tile; 0: all of it. */
+  #besideFilms(key: number): number {
+    const known = this.#beside.get(key);
+    if (known !== undefined) return known;
+    const { store } = this.bench;
+    const { heap } = store;
+    let made = 0;
+    for (const film of this.#films) {
+      const tile = film.get(key);
+      if (!tile) continue;
+      const from = store.address(tile) >>> 1;
+      if (made === 0) {
+        made = heap.allocate(TILE_BYTES);
+        this.#beside.set(key, made);
+        store.kernels.fillTile(made, 0, 0, 0, ONE);
+      }
+      const to = made >>> 1;
+      const { u16 } = heap;
+      // Rows of 8 blocks; alpha is the last quarter of a block of 8 pixels.
+      for (let block = 24; block < TILE_BYTES / 2; block += 32)
+        for (let i = block; i < block + 8; i++)
+          u16[to + i] = min(u16[to + i] as number, ONE - (u16[from + i] as number));
+    }
+    return made;
+  }
+
   /** Gives back what a frame's edge took. */
   free(): void {
-    for (const address of this.#edges.values()) this.bench.store.heap.free(address, TILE_BYTES);
-    this.#edges.clear();
+    for (const made of [this.#edges, this.#beside]) {
+      for (const address of made.values()) this.bench.store.heap.free(address, TILE_BYTES);
+      made.clear();
+    }
   }
 
   /** Addresses of the masks that hold a tile back, those that leave all of it open left out. */
@@ -101,6 +146,8 @@ export class Inside {
       if (open && isWhole(open)) return [];
       return [open ? store.address(open) : store.nothing];
     });
+    const beside = this.#besideFilms(key);
+    if (beside > 0) found.push(beside);
     if (share === "all") return found;
     return [share === "part" ? this.#edge(key) : store.nothing, ...found];
   }

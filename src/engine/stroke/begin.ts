@@ -4,14 +4,15 @@ import { OilStroke } from "../oil/oil-stroke";
 import { Refusal } from "../picture/refusal";
 import { StrewStroke } from "../strew/strew-stroke";
 import { SLAB, slabOf } from "../slab/slab";
-import { COLOUR, type Picture, SELECTION } from "../picture/picture";
+import { COLOUR, isOnFluid, type Picture, SELECTION } from "../picture/picture";
+import { isWashWet } from "../water/wash-planes";
 import { WashStroke } from "../water/wash-stroke";
 import { Stroke, type Bench, type StrokeStart } from "./stroke";
 import { type Stroker } from "./stroker";
 
 /**
- * Begins a stroke as its brush's medium has it, on the sheet or on the slab. A mask knows no medium: there every
- * brush leaves plain cover. On the slab paint stays wet, quick paint too.
+ * Begins a stroke as its brush's medium has it, on the sheet or on the slab. A mask knows no medium, and masking
+ * fluid is one: there every brush leaves plain cover. On the slab paint stays wet, quick paint too.
  * @param isLive whether it is seen while it is drawn
  * @throws Refusal where the layer may not be worked on
  */
@@ -24,7 +25,9 @@ export function beginStroke(
   const { laying } = start.brush;
   const isOnSlab = start.layer === SLAB;
   const surface = isOnSlab ? slabOf(picture) : picture;
-  const isPaint = start.plane === COLOUR && start.layer !== SELECTION;
+  const onFluid = isOnFluid(picture, start.layer);
+  if (onFluid) refuseOnWet(picture);
+  const isPaint = start.plane === COLOUR && start.layer !== SELECTION && !onFluid;
   // Quick paint is dry by the next stroke: there it is stirred and lifted as any colour is.
   const isWet = laying.kind === "bristles" && (!laying.dries || start.mode === "paint" || isOnSlab);
   const kind = isPaint && !isOnSlab ? picture.layer(start.layer).kind : null;
@@ -40,4 +43,13 @@ export function beginStroke(
     );
   if (laying.kind === "wash" && isPaint) return new WashStroke(bench, picture, start, laying);
   return new Stroke(bench, picture, start);
+}
+
+/** Masking fluid takes on what is dry alone. */
+function refuseOnWet(picture: Picture): void {
+  const wet = picture.structure.layers.find(({ id }) => isWashWet(picture, id));
+  if (wet)
+    throw new Refusal(
+      `Masking fluid takes on dry paper alone, and “${wet.name}” is wet. Let it dry first.`,
+    );
 }

@@ -151,6 +151,8 @@ export const INSTRUCTIONS = {
   lineScene: "dst scene px py left top side pad samples width r g b",
   /** Pieces strewn over a tile. */
   strew: "dst px py pieces list count",
+  /** Where masking fluid holds water off. */
+  fluidResists: "state film",
 } as const;
 
 export type Instruction = keyof typeof INSTRUCTIONS;

@@ -1,4 +1,4 @@
-import { COLOUR, type Picture, type PlaneName, POWDER } from "../picture/picture";
+import { COLOUR, type Picture, type PlaneName, POWDER, isFluid } from "../picture/picture";
 import { type Bench, type StrokeTile } from "../stroke/stroke";
 import {
   type Box,
@@ -162,14 +162,18 @@ export class WashTiles {
     this.#plane(COLOUR).set(key, colour);
   }
 
-  /** Wax holds water off, on whatever layer it lies. */
+  /** Wax and masking fluid hold water off, on whatever layer they lie. */
   #holdOff(key: number, now: number): void {
     const { workforce, store } = this.bench;
-    for (const { id, visible } of this.picture.structure.layers) {
-      const powder = visible ? this.picture.planes.get(id)?.get(POWDER)?.get(key) : undefined;
-      if (!powder) continue;
+    for (const layer of this.picture.structure.layers) {
+      if (!layer.visible) continue;
+      const planes = this.picture.planes.get(layer.id);
+      const powder = planes?.get(POWDER)?.get(key);
+      const film = isFluid(layer) ? planes?.get(COLOUR)?.get(key) : undefined;
+      if (!powder && !film) continue;
       workforce.beginJob();
-      workforce.write(TAPE.waxResists, now, store.address(powder));
+      if (powder) workforce.write(TAPE.waxResists, now, store.address(powder));
+      if (film) workforce.write(TAPE.fluidResists, now, store.address(film));
       workforce.endJob();
     }
     if (!workforce.isEmpty) workforce.run(false);

@@ -5,7 +5,9 @@ import { Dropdown } from "react-bootstrap";
 import { LaysSelect } from "../brushes/LaysSelect";
 import { brushById, toggleFavourite, useBrushBox } from "../brushes/brush-box";
 import { isForWash, isForWet } from "../../engine/stroke/brush";
+import { isFluid } from "../../engine/picture/picture";
 import { MOST_PICK_RADIUS } from "../../worker/picking";
+import { rubOff } from "./layers/masking-fluid";
 import { StrewOptions } from "./strew/StrewOptions";
 import { LineOptions } from "./lines/LineOptions";
 import { PanelOptions } from "./panels/PanelOptions";
@@ -95,6 +97,10 @@ function Remembered({
   );
 }
 
+/** Whether the working layer is a film of masking fluid. */
+const isOnFilm = ({ picture, selected }: ReturnType<typeof useTable.getState>): boolean =>
+  picture?.layers.some((layer) => layer.id === selected[0] && isFluid(layer)) ?? false;
+
 /** Options of the tool in hand. */
 export function Options({ session }: { session: Session }) {
   const mode = useTable(modeNow);
@@ -125,12 +131,13 @@ export function Options({ session }: { session: Session }) {
   // A mask knows no medium.
   const isWet = useTable((state) => {
     const own = brushById(state.brush);
-    return own !== undefined && isForWet(own) && state.paintOn === "colour";
+    return own !== undefined && isForWet(own) && state.paintOn === "colour" && !isOnFilm(state);
   });
   const isWash = useTable((state) => {
     const own = brushById(state.brush);
-    return own !== undefined && isForWash(own) && state.paintOn === "colour";
+    return own !== undefined && isForWash(own) && state.paintOn === "colour" && !isOnFilm(state);
   });
+  const onFilm = useTable(isOnFilm);
   const isFull = isWet && tool === "brush" && keepsPaint;
   const lays = useTable((state) => amountsNow(state).lays);
   const isFavourite = useBrushBox(({ favourites }) => favourites.includes(brush));
@@ -204,7 +211,15 @@ export function Options({ session }: { session: Session }) {
           </button>
           {isWet && mode === "paint" && <BrushCare session={session} />}
           {isWash && <WaterCare session={session} />}
-          {mode === "paint" && paintOn === "colour" && !isWet && !isWash && (
+          {onFilm && (
+            <span className="on-mask" role="status">
+              Masking fluid: Paint lays it, Lift rubs it off
+              <button type="button" className="btn btn-sm" onClick={() => void rubOff(session)}>
+                Rub all off
+              </button>
+            </span>
+          )}
+          {mode === "paint" && paintOn === "colour" && !isWet && !isWash && !onFilm && (
             <LaysSelect lays={lays} choose={(next) => setAmounts({ lays: next })} />
           )}
           {mode === "blend" && !isWet && !isWash && (

@@ -1,5 +1,6 @@
 import { type Session } from "./session";
 import { FAVOURITES_KIT, kitsOf, useBrushBox } from "../brushes/brush-box";
+import { isFluid } from "../../engine/picture/picture";
 import { blendModes } from "../../engine/compose/blend-modes";
 import { adjustmentNames, beginAdjusting } from "./adjust/adjust-store";
 import { toggleCharts, toggleEyes, toggleHoles, toggleWipe } from "./crit/crit-store";
@@ -13,6 +14,7 @@ import { kitOrder, stages, useTable } from "./table-store";
 import { madeSets } from "../../engine/strew/sets";
 import { collectPicture, openStrew } from "./strew/strew-store";
 import { openPanels, panelActs, type PanelAct, panelsOn, usePanels } from "./panels/panels-store";
+import { addFluid, rubOff } from "./layers/masking-fluid";
 import { openScene } from "./scene/scene-store";
 import { openSheet } from "./sheet/sheet-store";
 import { keepSignature, signPicture } from "./sign/sign";
@@ -197,6 +199,12 @@ export function actionsOf(session: Session): Action[] {
       name: "Turn lines into paint",
       act: () => working && session.apply({ do: "line.to-paint", layer: working.id }),
       disabled: working?.kind !== "lines",
+    },
+    { name: "Masking fluid: lay what is to stay bare", act: () => addFluid(session) },
+    {
+      name: "Masking fluid: rub all of it off",
+      act: () => rubOff(session),
+      disabled: !picture?.layers.some(isFluid),
     },
     { name: "Lay flats from the line source", act: () => session.layFlats() },
     {

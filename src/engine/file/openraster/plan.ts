@@ -1,4 +1,4 @@
-import { hasPixels, type Layer, newLayer, type Structure } from "../../picture/picture";
+import { isFluid, hasPixels, type Layer, newLayer, type Structure } from "../../picture/picture";
 import { within } from "../../compose/tree";
 import { CARRIED, carriedProperties, type Role } from "./carried";
 import { type Drawing } from "./draw";
@@ -99,6 +99,7 @@ export function lostToOthers(
           isSeen(layer) && layer.clip && (layer.blend !== "normal" || layer.kind === "adjustment"),
       ),
     ),
+    ...say("Masking fluid is left out", layers.filter(isFluid)),
     ...say(
       "Lines become pixels, for good",
       layers.filter(({ kind }) => kind === "lines"),
@@ -153,7 +154,8 @@ export function planOpenRaster(
   merges: boolean,
   raised: ReadonlySet<string>,
 ): Plan {
-  const { layers, ground } = structure;
+  const { ground } = structure;
+  const layers = structure.layers.filter((layer) => !isFluid(layer));
   const images = new Map<string, Drawing>();
 
   const drawn = (drawing: Drawing): string => {

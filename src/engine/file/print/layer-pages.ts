@@ -9,7 +9,8 @@ import { type TiffPage } from "./tiff";
 export function layerPages(picture: Picture): TiffPage[] {
   const { structure } = picture;
   const alone = structure.layers.filter(
-    ({ group, visible, kind }) => group === null && visible && kind !== "adjustment",
+    ({ group, visible, kind, holds }) =>
+      group === null && visible && kind !== "adjustment" && !holds,
   );
   const pages = alone.map(({ id, name }): TiffPage => {
     const ids = new Set(within(structure.layers, id));

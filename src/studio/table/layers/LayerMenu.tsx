@@ -8,6 +8,7 @@ import { type Layer } from "../../../worker/protocol";
 import { adjustmentNames, beginAdjusting, firstOthers, firstTones } from "../adjust/adjust-store";
 import { keepSignature, signPicture } from "../sign/sign";
 import { floatSelected } from "../region/clipboard";
+import { addFluid } from "./masking-fluid";
 import { openPanels } from "../panels/panels-store";
 import { openStrew } from "../strew/strew-store";
 import { addHalftone } from "../halftone/halftone-store";
@@ -52,6 +53,7 @@ export function AddLayerMenu({ session }: { session: Session }) {
             Lines that stay editable
           </Item>
           <Item act={() => openPanels(session)}>Panels of a comic page</Item>
+          <Item act={() => addFluid(session)}>Masking fluid</Item>
           <Item act={() => openStrew(session)}>Pieces to strew</Item>
           <Item act={() => addHalftone(session)}>
             {picture.selection ? "Halftone in the selection" : "Halftone to paint in"}

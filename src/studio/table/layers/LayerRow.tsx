@@ -1,6 +1,6 @@
 "use client";
 
-import { hasPixels } from "../../../engine/picture/picture";
+import { isFluid, hasPixels } from "../../../engine/picture/picture";
 import { useSortable } from "@dnd-kit/sortable";
 import {
   Droplet,
@@ -97,15 +97,17 @@ function LayerName({ session, layer }: { session: Session; layer: Layer }) {
 function aboutLayer(layer: Layer, isWet: boolean, left = 0): string {
   if (isAid(layer)) return `sketch aid · ${Math.round(layer.opacity * 100)}`;
   const parts = [
-    layer.kind === "paint" || layer.blend !== "normal"
-      ? blendLabel(layer.blend).toLowerCase()
-      : layer.kind === "group" && layer.through
-        ? "group, through"
-        : layer.kind,
+    isFluid(layer)
+      ? "holds paint off"
+      : layer.kind === "paint" || layer.blend !== "normal"
+        ? blendLabel(layer.blend).toLowerCase()
+        : layer.kind === "group" && layer.through
+          ? "group, through"
+          : layer.kind,
   ];
   // First, so that it is not cut off.
   if (isWet) parts.unshift(left > 0 ? `wet ${left} s` : "wet");
-  if (layer.opacity < 1) parts.push(String(Math.round(layer.opacity * 100)));
+  if (layer.opacity < 1 && !isFluid(layer)) parts.push(String(Math.round(layer.opacity * 100)));
   if (layer.halftone?.on) parts.unshift("dots");
   if (layer.lines) parts.push("source");
   if (layer.locked) parts.push("locked");

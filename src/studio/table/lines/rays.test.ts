@@ -119,7 +119,7 @@ test("a brush that draws no lines is not taken for them", () => {
   expect(rayBrush()).toBe("pen-even");
   useTable.setState({ brush: "pencil-2b" });
   expect(rayBrush()).toBe("pencil-2b");
-  useTable.setState({ brush: "hog-flat" });
+  useTable.setState({ brush: "oil-flat" });
   expect(rayBrush()).toBe("pen-even");
 });
 
