@@ -110,3 +110,41 @@ test("a tilted sheet lets a wash run down", async ({ page }) => {
   await level.dblclick();
   await expect(level).toHaveAccessibleName(/lies flat/);
 });
+
+test("masking fluid keeps paper bare under a wash, is not exported, and is rubbed off", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByRole("button", { name: "Other layers" }).click();
+  await page.getByRole("button", { name: "Masking fluid" }).click();
+  await expect(page.getByText("Masking fluid: Paint lays it")).toBeVisible();
+  await page.getByRole("tab", { name: "Ink", exact: true }).click();
+  await takeBrush(page, "Even liner", 30, "#ffffff");
+  const bare = await seen(page, x, y);
+  await pen.stroke(line([x - 160, y], [x + 160, y]));
+  await expect.poll(() => seen(page, x, y)).not.toEqual(bare);
+
+  await page.getByRole("row", { name: /^Layer 1/ }).click();
+  await openWater(page);
+  await takeBrush(page, "Wash flat", 110, "#2e3f9e");
+  await pen.stroke(fill(x - 120, y - 60, 240, 120, 60));
+  await isWet(page, true);
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await isWet(page, false);
+  await settled(page);
+  await page.reload();
+  await tableReady(page);
+  const beside = async (): Promise<number> => (await seen(page, x, y - 60))[0];
+  await expect.poll(beside).toBeLessThan(150);
+  // The file has neither the film nor paint where it lay; the log paints the same.
+  const { shown, painted } = await fromItsLog(page);
+  expect(painted.equals(shown)).toBe(true);
+  await page.getByRole("row", { name: /^Masking fluid/ }).click();
+  await page.getByRole("button", { name: "Rub all off" }).click();
+  await expect(page.getByRole("row", { name: /^Masking fluid/ })).toHaveCount(0);
+  await expect.poll(() => seen(page, x, y)).toEqual(bare);
+  await settled(page);
+  const after = await fromItsLog(page);
+  expect(after.shown.equals(shown)).toBe(true);
+});

@@ -228,6 +228,7 @@ it("bringing in a large picture tells how far it is, and can be stopped", () => 
   expect(told).toEqual([]);
   work.apply({ do: "place", layer: "a", x: 0, y: 0, png: large });
   expect(told.length).toBeGreaterThan(10);
+  expect(told.at(-1)).toBe(1);
   most = 0.3;
   const before = work.place;
   expect(() => work.apply({ do: "place", layer: "a", x: 0, y: 0, png: large })).toThrow(/^enough$/);

@@ -346,10 +346,15 @@ export class Work {
       // The plane's hold on the old tile passes to the change.
       swaps.push({ layer, plane: name, key, before: there, after });
     };
+    /** Long work that has been told of and has not said yet that it is done. */
+    let told: string | null = null;
     const applying: Applying = {
       picture,
       bench,
-      tell: (label, share) => this.events.progressed?.(label, share),
+      tell: (label, share) => {
+        told = share < 1 ? label : null;
+        this.events.progressed?.(label, share);
+      },
       setStructure: (structure) => {
         picture.structure = structure;
       },
@@ -373,6 +378,7 @@ export class Work {
     let label: string;
     try {
       label = act(applying);
+      if (told !== null) this.events.progressed?.(told, 1);
     } catch (error) {
       this.#putBack(before, swaps);
       throw error;

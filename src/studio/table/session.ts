@@ -226,7 +226,8 @@ export class Session {
     if (picture && !this.#chosenAt.has(picture.place)) this.#chosenAt.set(picture.place, selected);
     useTable.setState({ kept: { state: "keeping" } });
     const result = await answer;
-    if (!result.ok) useTable.setState({ kept });
+    // Work that was stopped or refused does not say that it is done.
+    if (!result.ok) useTable.setState({ kept, progress: null });
     return said(result);
   }
 
