@@ -4,6 +4,7 @@ import { type Guide } from "../../../engine/guides/guide";
 import { drawsLines } from "../../../engine/lines/drawable";
 import { boxOfPanel } from "../../../engine/panels/panels";
 import { brushById, ownBrush } from "../../brushes/brush-box";
+import { tenths } from "../on-paper";
 import { type Session } from "../session";
 import { amountsNow, useTable } from "../table-store";
 import { type Point, useLines } from "./lines-store";
@@ -13,14 +14,10 @@ export type RayAct = "speed" | "focus";
 
 export const isRayAct = (act: string): act is RayAct => act === "speed" || act === "focus";
 
-const MM = 25.4;
 /** What rays are drawn with where the brush in hand draws no lines, or is one's own. */
 const USUAL_BRUSH = "pen-even";
 /** Farther off than this a way does not mean a vanishing point, radians. */
 const WIDEST = 0.5;
-
-/** Px of so many tenths of a mm. */
-const tenths = (n: number): number => ((n / 10) * (useTable.getState().picture?.ppi ?? 300)) / MM;
 
 /** The brush that rays are drawn with. */
 export function rayBrush(): string {

@@ -14,9 +14,10 @@ import {
 import { widestGutter } from "../../../engine/panels/panels";
 import { tell } from "../../notices/notices";
 import { type Touch } from "../lines/line-hand";
+import { tenths } from "../on-paper";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-import { drawingOf, panelsOn, tenths, usePanels } from "./panels-store";
+import { drawingOf, panelsOn, usePanels } from "./panels-store";
 
 type Point = readonly [x: number, y: number];
 

@@ -4,6 +4,7 @@ import { type Panel } from "../../../engine/panels/panels";
 import { type Shape, type Side } from "../../../engine/panels/shape";
 import { type Box } from "../../../engine/tiles/layout";
 import { type PictureState } from "../../../worker/protocol";
+import { tenths } from "../on-paper";
 import { type Session } from "../session";
 import { endTransform } from "../transform/transform-store";
 import { useTable } from "../table-store";
@@ -40,12 +41,6 @@ export const usePanels = create<PanelsState>()((set) => ({
   near: null,
   set: (changes) => set(changes),
 }));
-
-const MM = 25.4;
-
-/** Px of so many tenths of a mm on the sheet. */
-export const tenths = (n: number): number =>
-  ((n / 10) * (useTable.getState().picture?.ppi ?? 300)) / MM;
 
 type Paged = Pick<PictureState, "panels" | "layers">;
 
