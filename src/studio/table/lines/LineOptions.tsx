@@ -75,12 +75,8 @@ function RayOptions({ act }: { act: "speed" | "focus" }) {
           set={(height) => change({ height })}
         />
       )}
-      <Slide
-        label="Widths stray"
-        value={rays.widths}
-        most={100}
-        set={(widths) => change({ widths })}
-      />
+      <span className="quiet">Chance in</span>
+      <Slide label="Widths" value={rays.widths} most={100} set={(widths) => change({ widths })} />
       <Slide
         label="Lengths"
         value={rays.lengths}
