@@ -131,7 +131,9 @@ function addPanelLayers(applying: Applying, group: string, above: string | null)
 function put(applying: Applying, before: Panels, after: readonly Panel[]): void {
   const { picture, bench } = applying;
   const layer = picture.structure.layers.find(({ id }) => id === before.frames);
-  const draws = layer?.kind === "lines" && !layer.locked;
+  if (layer?.locked)
+    throw new Refusal(`“${layer.name}” is locked. Unlock it, so that frames can follow.`);
+  const draws = layer?.kind === "lines";
   const known = new Map(before.panels.map((panel) => [panel.group, panel]));
   const kept = new Set(after.map(({ group }) => group));
   const set = draws ? linesOf(bench.store, picture, before.frames) : null;

@@ -170,6 +170,18 @@ describe("a page of panels", () => {
     ).toThrow(/locked/);
   });
 
+  it("waits for its frames to be unlocked, so that they never lie beside their panels", () => {
+    const { engine, work } = page();
+    work.apply({ do: "layer.set", id: "p.frames", locked: true });
+    const was = fingerprint(engine, work);
+    const push = { do: "panels.push", group: "p", side: 2, by: [0, 9] } as const;
+    expect(() => work.apply({ ...push, by: [0, 9] })).toThrow(/“Frames” is locked/);
+    expect(fingerprint(engine, work)).toBe(was);
+    work.apply({ do: "layer.set", id: "p.frames", locked: false });
+    work.apply({ ...push, by: [0, 9] });
+    expect(work.picture.structure.panels?.panels[0]?.corners[2]?.[1]).toBeCloseTo(99, 9);
+  });
+
   it("is first to be laid", () => {
     const { work } = testWork();
     expect(() =>

@@ -156,6 +156,16 @@ export function startEngineLink(listen: (event: TableEvent) => void): Promise<En
 
 const first = useTable.getState();
 
+/** For tests of hands: a screen on which a px of CSS is one of the device. */
+export function onAScreen(): void {
+  beforeAll(() => {
+    Object.assign(globalThis, { window: { devicePixelRatio: 1 } });
+  });
+  afterAll(() => {
+    Reflect.deleteProperty(globalThis, "window");
+  });
+}
+
 /** A table with the test's picture, everything in hand as at first. */
 export async function openTable(): Promise<Session> {
   useTable.setState(first, true);

@@ -4,7 +4,7 @@ import { type Line } from "../../../engine/lines/line";
 import { shapeOf } from "../../../engine/lines/shape";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-import { idOf, openTable, theTable, toldLast } from "../table.testing";
+import { idOf, onAScreen, openTable, theTable, toldLast } from "../table.testing";
 import { chooseAll, chooseLike, chosenActions, removeChosen, setChosen } from "./chosen";
 import { LineHand } from "./line-hand";
 import { chooseLines, type Point, useLines } from "./lines-store";
@@ -15,12 +15,7 @@ const first = useLines.getState();
 let session: Session;
 let hand: LineHand;
 
-beforeAll(() => {
-  Object.assign(globalThis, { window: { devicePixelRatio: 1 } });
-});
-afterAll(() => {
-  Reflect.deleteProperty(globalThis, "window");
-});
+onAScreen();
 
 /** A table on which a level line, 1, is crossed by an upright one, 2; both of 8 px. */
 beforeEach(async () => {

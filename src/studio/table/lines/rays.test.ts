@@ -4,7 +4,7 @@ import { type Line } from "../../../engine/lines/line";
 import { linesOf } from "../../../engine/lines/line-set";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-import { idOf, openTable, theTable, toldLast } from "../table.testing";
+import { idOf, onAScreen, openTable, theTable, toldLast } from "../table.testing";
 import { chosenActions, cornersAlong } from "./chosen";
 import { LineHand } from "./line-hand";
 import { chooseLines, type Point, useLines } from "./lines-store";
@@ -16,12 +16,7 @@ const first = useLines.getState();
 let session: Session;
 let hand: LineHand;
 
-beforeAll(() => {
-  Object.assign(globalThis, { window: { devicePixelRatio: 1 } });
-});
-afterAll(() => {
-  Reflect.deleteProperty(globalThis, "window");
-});
+onAScreen();
 
 beforeEach(async () => {
   session = await openTable();

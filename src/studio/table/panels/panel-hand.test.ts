@@ -2,7 +2,7 @@ import { alphaAt, line, stroke } from "../../../engine/engine.testing";
 import { areaOf, type Shape } from "../../../engine/panels/shape";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
-import { openTable, theTable, toldLast } from "../table.testing";
+import { onAScreen, openTable, theTable, toldLast } from "../table.testing";
 import { evenWay, PanelHand, sideNear } from "./panel-hand";
 import { layPage, liveArea, openPanels, panelsOn, usePanels } from "./panels-store";
 
@@ -12,12 +12,7 @@ const first = usePanels.getState();
 let session: Session;
 let hand: PanelHand;
 
-beforeAll(() => {
-  Object.assign(globalThis, { window: { devicePixelRatio: 1 } });
-});
-afterAll(() => {
-  Reflect.deleteProperty(globalThis, "window");
-});
+onAScreen();
 
 /** A table on which a page of one panel was laid; the sheet is 256 × 192 px at 300 ppi. */
 beforeEach(async () => {
