@@ -135,6 +135,8 @@ test("lines go out as SVG, come in again as the same lines, and become paint", a
   await settled(page);
 
   await page.getByRole("link", { name: "Portfolio" }).click();
+  // Once the shelf shows its pictures it listens to files, too.
+  await expect(page.getByRole("link", { name: "Open Test sheet" })).toBeVisible();
   const file = { name: "lines.svg", mimeType: "image/svg+xml", buffer };
   await page.getByTestId("bring-in").setInputFiles(file);
   await page.getByRole("link", { name: "Open lines" }).click();
