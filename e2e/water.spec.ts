@@ -35,6 +35,11 @@ test("a colour dropped into a wet wash runs into it; once dry it stays, byte by 
   await takeBrush(page, "Charging brush", 30, "#2e3f9e");
   await pen.stroke(line([x - 130, y - 30], [x - 60, y - 30]));
   const spot = (): Promise<[number, number, number]> => seen(page, x - 95, y - 30);
+  // The layer that was worked on is in hand again, not the topmost one.
+  await expect(page.getByRole("row", { name: /^Layer 1/ })).toHaveAttribute(
+    "aria-selected",
+    "true",
+  );
   const beside = async (): Promise<number> => (await seen(page, x - 95, y - 4))[0];
   await expect.poll(async () => Math.max(...(await spot()))).toBeLessThan(120);
   const before = await beside();

@@ -12,6 +12,7 @@ import {
   settingsRecord,
 } from "./records";
 import { placeKey } from "./places";
+import { workingKey } from "./working-layers";
 import { type Unreadable } from "./unreadable";
 
 /** Name of the channel on which changes to pictures in store are told. */
@@ -74,6 +75,7 @@ export class Shelf {
     await Promise.all([
       ...pins.map((pin) => tx.objectStore("pins").delete(pin)),
       tx.objectStore("settings").delete(placeKey(id)),
+      tx.objectStore("settings").delete(workingKey(id)),
       tx.objectStore("pictures").delete(id),
       tx.objectStore("heads").delete(id),
       tx.objectStore("log").delete(logRange(id)),

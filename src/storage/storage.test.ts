@@ -17,6 +17,7 @@ import { Keeper } from "./keeper";
 import { type HeadRecord, type KeptHand, type PictureRecord } from "./records";
 import { Shelf } from "./shelf";
 import { rawRecord } from "./unreadable";
+import { workingKey, WorkingLayers } from "./working-layers";
 
 let db: Database;
 let shelf: Shelf;
@@ -604,6 +605,19 @@ describe("the shelf", () => {
     await shelf.takeBack(id);
     await shelf.rename(id, "  Thermos  ");
     expect(await db.get("pictures", id)).toMatchObject({ thrownAway: null, title: "Thermos" });
+  });
+
+  it("remembers which layers of a picture were chosen, and forgets them with it", async () => {
+    const working = new WorkingLayers(db);
+    expect(await working.of("p")).toEqual([]);
+    await working.keep("p", ["b", "a"]);
+    await working.keep("q", ["c"]);
+    expect(await working.of("p")).toEqual(["b", "a"]);
+    await shelf.remove("p");
+    expect(await working.of("p")).toEqual([]);
+    expect(await working.of("q")).toEqual(["c"]);
+    await db.put("settings", { not: "a list" }, workingKey("q"));
+    expect(await working.of("q")).toEqual([]);
   });
 
   it("keeps settings, and does without broken ones", async () => {

@@ -39,4 +39,15 @@ describe("thumbnails", () => {
     expect(Math.max(...column)).toBeGreaterThan(60);
     expect(column.filter((alpha) => alpha > 0).length).toBeLessThan(5);
   });
+
+  it("of a tinted layer show dark paint in its tint and white as white", () => {
+    const seen = (colour: string): number[] => {
+      const { engine, work } = testWork({ width: 128, height: 64 });
+      work.apply({ do: "fill", layer: "a", at: [[20, 20]], colour });
+      work.apply({ do: "layer.set", id: "a", tint: "#d8a53c" });
+      return at(layerThumbnail(work.picture, engine.store, "a", 16, 8), 16, 7, 4);
+    };
+    expect(seen("#000000")).toEqual([0xd8, 0xa5, 0x3c, 255]);
+    expect(seen("#ffffff")).toEqual([255, 255, 255, 255]);
+  });
 });

@@ -1,3 +1,4 @@
+import { hexToBytes } from "../engine/colour/srgb";
 import { type Compositor } from "../engine/compose/compositor";
 import { writePng } from "../engine/file/png";
 import { type Picture } from "../engine/picture/picture";
@@ -90,7 +91,17 @@ function placesAlong(side: number, points: number, step: number, length: number)
   return places;
 }
 
-/** Straight RGBA of a layer alone, small, for the list of layers. Costs what the layer holds. */
+/** Takes a straight pixel into a tint: dark becomes it, white stays white, as the kernel's `tintTile` has it. */
+function tintPixel(data: Uint8ClampedArray, at: number, tint: readonly number[]): void {
+  const [r, g, b] = [data[at], data[at + 1], data[at + 2]] as [number, number, number];
+  const light = (0.2126 * r + 0.7152 * g + 0.0722 * b) / 255;
+  for (let c = 0; c < 3; c++) {
+    const dark = tint[c] as number;
+    data[at + c] = dark + (255 - dark) * light;
+  }
+}
+
+/** Straight RGBA of a layer alone, in its tint where it has one, small, for the list of layers. Costs what it holds. */
 export function layerThumbnail(
   picture: Picture,
   store: TileStore,
@@ -117,10 +128,13 @@ export function layerThumbnail(
       }
   }
   const out = new Uint8ClampedArray(width * height * 4);
+  const { tint } = picture.layer(id);
+  const dark = tint ? hexToBytes(tint) : null;
   for (let to = 0; to < sums.length; to += 4) {
     const alpha = sums[to + 3] as number;
     if (alpha === 0) continue;
     for (let c = 0; c < 3; c++) out[to + c] = ((sums[to + c] as number) * 255) / alpha;
+    if (dark) tintPixel(out, to, dark);
     out[to + 3] = (alpha * 255) / (ONE * points * points);
   }
   return out;

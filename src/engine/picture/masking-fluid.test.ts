@@ -45,6 +45,22 @@ describe("masking fluid", () => {
     expect(shown(s, 250, 300)).toBe(0);
   });
 
+  it("does not take on paint that is wet, water or oil, and says so", () => {
+    for (const wet of [{ brush: "wash-round" }, { brush: "oil-flat" }]) {
+      const s = masked();
+      s.work.apply(stroke(line([100, 60], [400, 60]), { size: 40, ...wet }));
+      const film = stroke(line([60, 300], [450, 300]), {
+        layer: "film",
+        size: 20,
+        brush: "pen-even",
+      });
+      expect(() => s.work.apply(film)).toThrow(/takes on dry paper alone, and “A” is wet/);
+      s.work.apply({ do: "paint.dry", layers: ["a"] });
+      s.work.apply(film);
+      expect(alphaAt(s.engine, s.work, "film", 250, 300)).toBe(1);
+    }
+  });
+
   it("keeps the paper dry under it while a wash runs around it", () => {
     const s = masked();
     lay(s, over(80, 60, 340, 260), { size: 80 });

@@ -5,6 +5,7 @@ import { Refusal } from "../picture/refusal";
 import { StrewStroke } from "../strew/strew-stroke";
 import { SLAB, slabOf } from "../slab/slab";
 import { COLOUR, isOnFluid, type Picture, SELECTION } from "../picture/picture";
+import { isWet as isOilWet } from "../oil/drying";
 import { isWashWet } from "../water/wash-planes";
 import { WashStroke } from "../water/wash-stroke";
 import { Stroke, type Bench, type StrokeStart } from "./stroke";
@@ -47,7 +48,9 @@ export function beginStroke(
 
 /** Masking fluid takes on what is dry alone. */
 function refuseOnWet(picture: Picture): void {
-  const wet = picture.structure.layers.find(({ id }) => isWashWet(picture, id));
+  const wet = picture.structure.layers.find(
+    ({ id }) => isWashWet(picture, id) || isOilWet(picture, id),
+  );
   if (wet)
     throw new Refusal(
       `Masking fluid takes on dry paper alone, and “${wet.name}” is wet. Let it dry first.`,

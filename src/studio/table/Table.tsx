@@ -23,6 +23,7 @@ import { LayersPanel } from "./layers/LayersPanel";
 import { mayRest, stayAwake } from "./awake";
 import { giveAdvice } from "./advice";
 import { keepHand, takeUpHand } from "./kept-hand";
+import { keepChosen, lastChosen, takeUpLayers } from "./kept-layers";
 import { PictureView } from "./PictureView";
 import { Session } from "./session";
 import { useTable } from "./table-store";
@@ -213,11 +214,14 @@ export function Table({ id }: { id: string }) {
     const stopWaking = useTable.subscribe(({ progress }) => {
       if (progress) stayAwake();
     });
-    Promise.all([Session.open(id), ready]).then(
-      ([made]) => {
+    let stopChoosing = (): void => undefined;
+    Promise.all([Session.open(id), lastChosen(id), ready]).then(
+      ([made, chosen]) => {
         opened = made;
-        if (gone) void made.close();
-        else setSession(made);
+        if (gone) return void made.close();
+        takeUpLayers(made, chosen);
+        stopChoosing = keepChosen(id);
+        setSession(made);
       },
       (error: unknown) => setFailure(whyOf(error)),
     );
@@ -225,6 +229,7 @@ export function Table({ id }: { id: string }) {
       gone = true;
       stopFollowing();
       stopKeeping();
+      stopChoosing();
       stopBringing();
       stopWaking();
       mayRest();
