@@ -14,6 +14,7 @@ import { combine, paintMarks } from "./paint";
 import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
 import { sweepTile } from "./oil/exchange";
 import { knifeCreep, knifeTile } from "./oil/knife";
+import { fringeTile } from "./fringe";
 import { halftoneTile } from "./halftone";
 import { dryRelief, lightRelief } from "./oil/relief";
 import { thinAround, thinField, thinRun } from "./oil/thinner";
@@ -298,6 +299,9 @@ export function runTape(tape: usize, scratch: usize): i32 {
         break;
       case code.LIGHT_RELIEF:
         lightRelief(at(t, 1), at(t, 2), t + 12, t + 48, scratch + REGION_AT);
+        break;
+      case code.FRINGE:
+        fringeTile(at(t, 1), at(t, 2), t + 12, t + 48, scratch + REGION_AT);
         break;
       case code.UNDER:
         layUnder(at(t, 1), at(t, 2));

@@ -1,3 +1,4 @@
+import { fringeSchema } from "../engine/fringe/fringe";
 import { halftoneSchema } from "../engine/halftone/halftone";
 import { z } from "zod";
 import { headerSchema } from "../engine/picture/header";
@@ -98,6 +99,7 @@ const layerRecord = layerProperties
     tone: layerToneSchema.nullable().default(null),
     wash: washSchema.optional(),
     halftone: halftoneSchema.nullable().optional(),
+    fringe: fringeSchema.nullable().optional(),
     pass: passSchema.optional(),
   })
   .strict();

@@ -468,6 +468,7 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
   "layer.set": [
     [{ do: "layer.set", id: "a", opacity: 0.4, blend: "multiply", tint: "#3f86c6" }],
     [{ do: "layer.set", id: "b", holds: true }],
+    [{ do: "layer.set", id: "a", fringe: { width: 6, strength: 0.7 } }],
     [{ do: "layer.set", id: "a", contour: { width: 4, colour: "#101010" } }],
     [{ do: "layer.set", id: "a", halftone: { ...USUAL_HALFTONE, lpi: 40, ink: null, x: 3 } }],
     [{ do: "layer.set", id: "b", mask: { on: false, linked: false }, clip: true }],

@@ -1,7 +1,8 @@
-import { MOST_CONTOUR } from "../picture/picture";
+import { hasPixels, MOST_CONTOUR } from "../picture/picture";
 import { scaledAdjustment } from "./adjust";
 import { MOST_LAYER_RADIUS } from "../adjust/adjustment";
 import { scaledPaint } from "../gradient/gradient";
+import { scaledFringe } from "../fringe/fringe";
 import { scaledHalftone } from "../halftone/halftone";
 import { defineCommand } from "./define";
 import { z } from "zod";
@@ -257,6 +258,8 @@ export function setLayer(applying: Applying, command: z.infer<typeof setSchema>)
   const layer = picture.layer(id);
   const names = Object.keys(changes);
   if (names.length === 0) throw new Refusal("nothing to set was given");
+  if (changes.fringe && !hasPixels(layer.kind))
+    throw new Refusal(`“${layer.name}” holds no paint that could gather along a rim.`);
   withLayers(
     applying,
     picture.structure.layers.map((other) => (other.id === id ? { ...layer, ...changes } : other)),
@@ -279,11 +282,12 @@ function scaledLook<T extends z.infer<typeof addSchema> | z.infer<typeof setSche
     ...(command.tone === undefined ? {} : { tone }),
   };
   if (made.do !== "layer.set") return made;
-  const { contour, halftone } = made;
+  const { contour, fringe, halftone } = made;
   const width = contour && Math.min(MOST_CONTOUR, Math.max(0.5, contour.width * by));
   return {
     ...made,
     ...(contour && width ? { contour: { ...contour, width } } : {}),
+    ...(fringe ? { fringe: scaledFringe(fringe, by) } : {}),
     ...(halftone ? { halftone: scaledHalftone(halftone, by) } : {}),
   };
 }

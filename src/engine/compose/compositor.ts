@@ -1,8 +1,10 @@
 import { hexToQ15 } from "../colour/srgb";
+import { writeFringe } from "../fringe/write";
 import { isResolved, writeHalftone } from "../halftone/write";
 import { writeGradient } from "../gradient/write";
 import { writeNoise, writeSharper, writeTone } from "../adjust/write";
 import {
+  hasPixels,
   isFluid,
   type Layer,
   MASK,
@@ -25,7 +27,7 @@ import {
   tileColumn,
   tileKey,
   tileRow,
-  TILES_ACROSS,
+  tilesAround,
 } from "../tiles/layout";
 import { tableAddress } from "../tiles/tables";
 import { TAPE } from "../tiles/tape";
@@ -497,7 +499,7 @@ export class Compositor {
     if (layer.opacity === 0) return false;
     if (layer.kind === "fill") return layer.paint !== null;
     if (layer.kind === "adjustment") return layer.tone !== null;
-    const keys = layer.contour ? around(key) : [key];
+    const keys = layer.contour ? tilesAround(key) : [key];
     return keys.some((one) =>
       layer.kind === "group"
         ? children.some((child) => this.#isThere(one, child))
@@ -510,9 +512,11 @@ export class Compositor {
     const layers = this.#layers;
     let reached = keys;
     for (let one = layers.find(({ id }) => id === layer); one;) {
-      // Light on paint that stands up looks at what stands beside it.
-      if (one.contour || reliefOf(this.picture, one.id)) {
-        reached = [...new Set(keys.flatMap(around))].filter((beside) => this.#isOnSheet(beside));
+      // An outline, a fringe and light on paint that stands up look at what is beside it.
+      if (one.contour || one.fringe || reliefOf(this.picture, one.id)) {
+        reached = [...new Set(keys.flatMap(tilesAround))].filter((beside) =>
+          this.#isOnSheet(beside),
+        );
         break;
       }
       const { group } = one;
@@ -568,13 +572,25 @@ export class Compositor {
   #own(key: number, node: Node, plates: Plates): number {
     const { layer } = node;
     const plain = this.#plain(key, node, plates);
-    let from = this.#screened(key, layer, plain, plates);
+    let from = this.#screened(key, layer, this.#fringed(key, layer, plain, plates), plates);
     if (layer.contour) from = this.#outlined(key, node, plain, from, layer.contour, plates);
     const mask = from === 0 ? undefined : this.#mask(key, layer);
     if (!mask) return from;
     const kept = plates.take();
     this.workforce.write(TAPE.holdBack, kept, from, this.store.address(mask), 1);
     return kept;
+  }
+
+  /** A layer's pixels gathered along their rim, where it has a fringe. */
+  #fringed(key: number, { id, kind, fringe }: Layer, from: number, plates: Plates): number {
+    if (!fringe || !hasPixels(kind) || from === 0) return from;
+    const into = plates.take();
+    const near = tilesAround(key).map((beside) => {
+      const tile = this.#tile(id, beside);
+      return tile ? this.store.address(tile) : 0;
+    });
+    writeFringe(this.workforce, fringe, key, [into, from], near, this.picture);
+    return into;
   }
 
   /** A layer's pixels as dots, lines or grain, where it is shown so. */
@@ -628,7 +644,10 @@ export class Compositor {
     if (!relief?.has(key)) return from;
     const lit = plates.take();
     const { sun } = this.picture.structure;
-    writeRelief(this.store, this.workforce, relief, around(key), layer.relief, sun, [lit, from]);
+    writeRelief(this.store, this.workforce, relief, tilesAround(key), layer.relief, sun, [
+      lit,
+      from,
+    ]);
     return lit;
   }
 
@@ -746,7 +765,7 @@ export class Compositor {
     const [wholly, partly, grown] = plates.bits;
     const outline = plates.take();
     const mark = plates.mark;
-    const sources = around(key).map((beside) =>
+    const sources = tilesAround(key).map((beside) =>
       beside === key ? plain : this.#plain(beside, node, plates),
     );
     workforce.write(TAPE.fill, outline, 0, 0, 0, 0);
@@ -801,13 +820,3 @@ const outside = (levels: readonly Level[]): string =>
   JSON.stringify(levels.map(({ group, below, above }) => [group, below, above]));
 
 const opacityOf = (layer: Layer): number => Math.round(layer.opacity * ONE);
-
-/** A tile and its neighbours, row by row; beside the sheet there are none, and keys that no plane has. */
-function around(key: number): number[] {
-  const [column, row] = [tileColumn(key), tileRow(key)];
-  const keys: number[] = [];
-  for (let y = row - 1; y <= row + 1; y++)
-    for (let x = column - 1; x <= column + 1; x++)
-      keys.push(x < 0 || y < 0 || x >= TILES_ACROSS ? -1 : tileKey(x, y));
-  return keys;
-}

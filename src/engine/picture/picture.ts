@@ -6,6 +6,7 @@ import { hexColour } from "../colour/srgb";
 import { type Wells } from "../colour/wells";
 import { paintSchema } from "../gradient/gradient";
 import { type Guide } from "../guides/guide";
+import { fringeSchema } from "../fringe/fringe";
 import { halftoneSchema } from "../halftone/halftone";
 import { type Panels } from "../panels/panels";
 import { type Pass, type Scene } from "../scene/scene";
@@ -90,6 +91,8 @@ export const layerProperties = z.strictObject({
   contour: contourSchema.nullable(),
   /** Its paint as dots, lines or grain; null or left out: as it is. */
   halftone: halftoneSchema.nullable().optional(),
+  /** Its paint gathers along its rim, as a wash's does; null or left out: it lies as it was laid. */
+  fringe: fringeSchema.nullable().optional(),
   /** Of a layer of masking fluid: nothing on other layers changes under it while it is seen. It is never exported. */
   holds: z.boolean().optional(),
   relief: reliefSchema,
@@ -117,6 +120,9 @@ export type Layer = Readonly<z.infer<typeof layerProperties>> &
 
 /** Whether a layer is a film of masking fluid: it is drawn and rubbed off as paint is, and holds paint off. */
 export const isFluid = ({ kind, holds }: Layer): boolean => kind === "paint" && holds === true;
+
+/** Whether a layer of paint has a fringe that can still be changed, and be dried. */
+export const hasFringe = ({ kind, fringe }: Layer): boolean => kind === "paint" && !!fringe;
 
 /** Whether what is drawn on is masking fluid. */
 export const isOnFluid = ({ structure }: Picture, id: string): boolean =>

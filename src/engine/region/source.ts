@@ -52,6 +52,7 @@ export function sourceOf(regions: Regions, picture: Picture, from: Borders, laye
     group: null,
     mask: null,
     contour: null,
+    fringe: null,
     halftone: null,
   }));
   const [only] = plainLines;

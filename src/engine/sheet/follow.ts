@@ -1,5 +1,6 @@
 import { scaledAdjustment } from "../command/adjust";
 import { MOST_LAYER_RADIUS } from "../adjust/adjustment";
+import { scaledFringe } from "../fringe/fringe";
 import { type Paint } from "../gradient/gradient";
 import { type Guide, type Place } from "../guides/guide";
 import { MOST_CONTOUR, type Layer, type Structure } from "../picture/picture";
@@ -42,7 +43,7 @@ function paint(map: SheetMap, own: Paint): Paint {
 }
 
 function layer(map: SheetMap, own: Layer): Layer {
-  const { contour, tone, halftone } = own;
+  const { contour, tone, halftone, fringe } = own;
   const degrees = halftone ? halftone.angle + map.turn * DEGREES : 0;
   const origin = halftone ? place(map, halftone) : { x: 0, y: 0 };
   return {
@@ -52,6 +53,7 @@ function layer(map: SheetMap, own: Layer): Layer {
       ...contour,
       width: Math.min(MOST_CONTOUR, Math.max(0.5, contour.width * map.by)),
     },
+    ...(fringe ? { fringe: scaledFringe(fringe, map.by) } : {}),
     tone: tone && (scaledAdjustment(tone, map.by, MOST_LAYER_RADIUS) as typeof tone),
     ...(halftone
       ? {

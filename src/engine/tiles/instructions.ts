@@ -153,6 +153,8 @@ export const INSTRUCTIONS = {
   strew: "dst px py pieces list count",
   /** Where masking fluid holds water off. */
   fluidResists: "state film",
+  /** Paint that has gathered along its rim. */
+  fringe: "dst src tiles*9 how*12",
 } as const;
 
 export type Instruction = keyof typeof INSTRUCTIONS;

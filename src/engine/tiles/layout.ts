@@ -52,12 +52,14 @@ export function tilesIn(box: Box, width: number, height: number): number[] {
   return keys;
 }
 
-/** A tile and the eight around it, row by row; −1 beyond the sheet's left and upper edge. */
+/** A tile and the eight around it, row by row; −1 beyond the edges of the widest sheet. */
 export function tilesAround(key: number): number[] {
   const [column, row] = [tileColumn(key), tileRow(key)];
   const near: number[] = [];
   for (let v = -1; v <= 1; v++)
-    for (let u = -1; u <= 1; u++)
-      near.push(column + u < 0 || row + v < 0 ? -1 : tileKey(column + u, row + v));
+    for (let u = -1; u <= 1; u++) {
+      const [x, y] = [column + u, row + v];
+      near.push(x < 0 || y < 0 || x >= TILES_ACROSS ? -1 : tileKey(x, y));
+    }
   return near;
 }

@@ -1,6 +1,6 @@
 import { type Session } from "./session";
 import { FAVOURITES_KIT, kitsOf, useBrushBox } from "../brushes/brush-box";
-import { isFluid } from "../../engine/picture/picture";
+import { hasPixels, isFluid } from "../../engine/picture/picture";
 import { blendModes } from "../../engine/compose/blend-modes";
 import { adjustmentNames, beginAdjusting } from "./adjust/adjust-store";
 import { toggleCharts, toggleEyes, toggleHoles, toggleWipe } from "./crit/crit-store";
@@ -346,6 +346,11 @@ export function actionsOf(session: Session): Action[] {
       name: "Spray fixative: loose powder is bound",
       act: () => session.fixPowder(),
       disabled: none,
+    },
+    {
+      name: working?.fringe ? "No fringe" : "Fringe: paint gathers along its rim, as a wash's does",
+      act: () => working && session.toggleFringe(working),
+      disabled: !working || !hasPixels(working.kind),
     },
     {
       name: "Dry now: wet paint is left as it stands",

@@ -2,8 +2,9 @@ import { Said } from "../notices/why";
 import { nanoid } from "nanoid";
 import { type CommandInput } from "../../engine/command/commands";
 import { type PaperKind } from "../../engine/paper/bands";
+import { usualFringe } from "../../engine/fringe/fringe";
 import { tubesOf } from "../../engine/pigment/tubes";
-import { type Layer } from "../../engine/picture/picture";
+import { hasFringe, type Layer } from "../../engine/picture/picture";
 import { type Guide } from "../../engine/guides/guide";
 import { type SunPin } from "../../engine/sun/sun-pin";
 import { blendAfter, opacityAfter } from "./layers/by-key";
@@ -349,9 +350,21 @@ export class Session {
   /** Lets the wet paint of the chosen layers dry at once. */
   async dryPaint(): Promise<void> {
     const { picture, selected } = useTable.getState();
-    const layers = selected.filter((id) => picture?.wet.includes(id));
+    const fringed = picture?.layers.filter(hasFringe).map(({ id }) => id) ?? [];
+    const layers = selected.filter((id) => picture?.wet.includes(id) || fringed.includes(id));
     if (layers.length === 0) return tell("The chosen layers hold no wet paint.");
     await this.apply({ do: "paint.dry", layers });
+  }
+
+  /** Lets a layer's paint gather along its rim, or lie as it was laid. */
+  async toggleFringe({ id, fringe }: Layer): Promise<void> {
+    const ppi = useTable.getState().picture?.ppi ?? 0;
+    await this.apply({ do: "layer.set", id, fringe: fringe ? null : usualFringe(ppi) });
+  }
+
+  /** The fringe of a layer, and what is wet on it, is left as it stands. */
+  async dryFringe(id: string): Promise<void> {
+    await this.apply({ do: "paint.dry", layers: [id] });
   }
 
   /** Squeezes every tube at hand out onto the slab, which comes out for it. */

@@ -11,7 +11,7 @@ export const goneOnFrom =
   (now: number | null): number | null =>
     now === value ? null : now;
 
-/** A slider that sets what it is about once the hand rests. */
+/** A slider that sets what it is about once the hand rests; until then what it would be is shown, where that can be. */
 export function RestingSlider({
   id,
   label,
@@ -19,6 +19,7 @@ export function RestingSlider({
   step = 1,
   least = 0,
   value,
+  show,
   settle,
 }: {
   id: string;
@@ -27,12 +28,14 @@ export function RestingSlider({
   most: number;
   step?: number;
   value: number;
+  show?: (value: number) => void;
   settle: (value: number) => Promise<unknown>;
 }) {
   const [sliding, setSliding] = useState<number | null>(null);
   const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
   const slide = (next: number): void => {
     setSliding(next);
+    show?.(next);
     clearTimeout(pause.current);
     pause.current = setTimeout(
       () => void settle(next).then(() => setSliding(goneOnFrom(next))),

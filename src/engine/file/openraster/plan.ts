@@ -182,8 +182,8 @@ export function planOpenRaster(
   const outline = (layer: Layer): Element =>
     forOthers("outline", `Outline of ${layer.name}`, {
       draw: "outline",
-      plain: alone(layer, { contour: null, mask: null, halftone: null }),
-      outlined: alone(layer, { mask: null, halftone: null }),
+      plain: alone(layer, { contour: null, mask: null, fringe: null, halftone: null }),
+      outlined: alone(layer, { mask: null, fringe: null, halftone: null }),
       colour: layer.contour?.colour ?? "#000000",
     });
 
@@ -200,7 +200,13 @@ export function planOpenRaster(
     raised.has(layer.id)
       ? {
           draw: "seen",
-          layers: alone(layer, { contour: null, mask: null, tint: null, halftone: null }),
+          layers: alone(layer, {
+            contour: null,
+            mask: null,
+            tint: null,
+            fringe: null,
+            halftone: null,
+          }),
           ground: false,
         }
       : { draw: "own", id: layer.id };
@@ -208,7 +214,7 @@ export function planOpenRaster(
   /** A layer of paint: its pixels, or what is seen of them where that is something else. */
   const paint = (layer: Layer, own: Own | null): Element => {
     const { contour, mask } = layer;
-    const isOther = layer.tint !== null || !!layer.halftone?.on;
+    const isOther = layer.tint !== null || !!layer.fringe || !!layer.halftone?.on;
     if (contour && !mask?.on)
       return element("stack", { ...properties(layer, own), [CARRIED.role]: "outlined" }, [
         outline(layer),

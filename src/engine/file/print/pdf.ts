@@ -53,6 +53,7 @@ export function curveLayers(picture: Picture, lines: (id: string) => readonly Li
       !layer.clip &&
       !layer.mask?.on &&
       !layer.contour &&
+      !layer.fringe &&
       !layer.halftone?.on &&
       !layer.tint;
     if (!isPlain) break;

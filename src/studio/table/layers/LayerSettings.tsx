@@ -29,6 +29,7 @@ import { LayerMenu } from "./LayerMenu";
 import { WashSettings } from "../water/WashSettings";
 import { goneOnFrom, RestingSlider, SLIDE_PAUSE } from "../../ui/RestingSlider";
 import { ShadeMenu } from "./ShadeMenu";
+import { FringeSettings } from "./FringeSettings";
 
 /** Minutes that a layer may be left alone before its paint is dry. */
 const DRIES_AFTER = [1, 5, 15, 60];
@@ -172,6 +173,7 @@ function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
       )}
       <ReliefSettings session={session} layer={layer} />
       <WashSettings session={session} layer={layer} />
+      <FringeSettings session={session} layer={layer} />
       {layer.halftone && (
         <button
           type="button"

@@ -3,6 +3,7 @@
 import { Contrast } from "lucide-react";
 import { type PaperKind } from "../../../engine/paper/bands";
 import { paperKinds } from "../../../engine/paper/paper";
+import { hasPixels } from "../../../engine/picture/picture";
 import { type Layer } from "../../../worker/protocol";
 import { type Session } from "../session";
 import { canBeHalftone, openHalftone } from "../halftone/halftone-store";
@@ -18,7 +19,7 @@ export function ShadeMenu({ session, layer }: { session: Session; layer: Layer }
   return (
     <IconMenu
       label="Shading helps"
-      title="Contour, halftone and shading helps"
+      title="Contour, fringe, halftone and shading helps"
       icon={<Contrast size={16} />}
     >
       <Item
@@ -30,6 +31,11 @@ export function ShadeMenu({ session, layer }: { session: Session; layer: Layer }
       >
         {layer.contour ? "No contour" : "Contour"}
       </Item>
+      {hasPixels(layer.kind) && (
+        <Item act={() => session.toggleFringe(layer)}>
+          {layer.fringe ? "No fringe" : "Fringe, as of a wash"}
+        </Item>
+      )}
       {canBeHalftone(layer) && (
         <Item act={() => openHalftone(session, layer)}>
           {layer.halftone ? "Change halftone…" : "Halftone…"}
