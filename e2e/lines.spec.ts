@@ -147,3 +147,32 @@ test("lines go out as SVG, come in again as the same lines, and become paint", a
   await pen.stroke(drag([x, y - 60], [x, y]));
   await isDark(page, x, y, true);
 });
+
+test("marks of paint are read as lines, crossings whole, and corrected as lines", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  await page.getByRole("tab", { name: "Ink", exact: true }).click();
+  await takeBrush(page, "Even liner", 16, "#101018");
+  const { x, y } = await middle(page);
+  await pen.stroke(line([x - 180, y], [x + 180, y]));
+  await pen.stroke(line([x + 100, y - 120], [x + 100, y + 120]));
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("Turn paint into lines");
+  await page.keyboard.press("Enter");
+  const lines = page.getByRole("row", { name: /^Layer 1, as lines/ });
+  await expect(lines).toHaveAttribute("aria-selected", "true");
+  await isDark(page, x + 160, y, true);
+  // Both marks are one line each: beyond their crossing a tap takes one end away, and nothing else.
+  await correct(page, "Cut");
+  await page.mouse.click(x + 150, y);
+  await isDark(page, x + 150, y, false);
+  await isDark(page, x, y, true);
+  await isDark(page, x + 100, y + 100, true);
+  await settled(page);
+  await page.reload();
+  await tableReady(page);
+  await expect(lines).toHaveAttribute("aria-selected", "true");
+  const { shown, painted } = await fromItsLog(page);
+  expect(painted.equals(shown)).toBe(true);
+});

@@ -1,6 +1,7 @@
 import { expect, type Page, test } from "@playwright/test";
 import { decode } from "fast-png";
 import { type PenPoint } from "./pen";
+import { fromItsLog, line, takeBrush } from "./painter";
 import { freshTable, middle, settled } from "./table";
 
 /** What is seen at a place of the page: the mean of a few pixels, r g b. */
@@ -246,4 +247,30 @@ test("an id picture selects though it is hidden; a depth picture holds a haze; a
   await expect
     .poll(() => seen(page, x - 120, y + 4).then(([r, , b]) => (b ?? 0) - (r ?? 0)))
     .toBeGreaterThan(60);
+});
+
+test("a fringe gathers paint along its rim, is made stronger, and stays as it is once dried", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await page.getByRole("tab", { name: "Ink", exact: true }).click();
+  await takeBrush(page, "Even liner", 120, "#2e5f9e");
+  await pen.stroke(line([x - 120, y], [x + 120, y]));
+  const flat = await light(page, x, y);
+  const rim = y - 56;
+  await find(page, "Fringe: paint gathers");
+  await expect.poll(() => light(page, x, y)).toBeGreaterThan(flat + 25);
+  expect(await light(page, x, rim)).toBeLessThan(flat);
+  // Stronger is seen while it slides, and kept once the hand rests.
+  const first = await light(page, x, y);
+  await page.getByLabel("Strength of the fringe").fill("1");
+  await expect.poll(() => light(page, x, y)).toBeGreaterThan(first + 10);
+  await expect(page.getByRole("button", { name: /^Undo set layer fringe/ })).toBeEnabled();
+  await page.getByRole("button", { name: "Dry the fringe" }).click();
+  await expect(page.getByLabel("Strength of the fringe")).toBeHidden();
+  await settled(page);
+  const { shown, painted } = await fromItsLog(page);
+  expect(painted.equals(shown)).toBe(true);
+  expect(await light(page, x, y)).toBeGreaterThan(first + 10);
 });

@@ -27,6 +27,7 @@ import { selectCommands } from "./select";
 import { shadingCommands } from "./shading";
 import { panelCommands } from "../panels/commands";
 import { rayCommands } from "../lines/ray-commands";
+import { traceCommand } from "../lines/trace/command";
 import { stencilCommands } from "./stencils";
 import { strokeCommand } from "./stroke";
 import { studiesCommand } from "./studies";
@@ -63,6 +64,7 @@ const definitions = [
   studiesCommand,
   ...panelCommands,
   ...rayCommands,
+  traceCommand,
   wellsCommand,
   tubesCommand,
   placeCommand,

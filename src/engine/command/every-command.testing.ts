@@ -206,6 +206,12 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
       },
     ],
   ],
+  "line.trace": [
+    [
+      stroke(line([30, 40], [210, 60]), { size: 9, brush: "pen-even" }),
+      { do: "line.trace", layer: "a", id: "t", name: "Lines" },
+    ],
+  ],
   "line.focus": [
     [
       ...lined,

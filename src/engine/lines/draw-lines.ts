@@ -84,6 +84,28 @@ class Batch {
   }
 }
 
+/** Which lines lie on which of some tiles, in their order. */
+function linesByTile(
+  bench: Bench,
+  picture: Picture,
+  keys: readonly number[],
+  lines: readonly Line[],
+): Map<number, Line[]> {
+  const lying = new Map<number, Line[]>(keys.map((key) => [key, []]));
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const key of keys) {
+    left = Math.min(left, tileColumn(key) * TILE_SIDE);
+    top = Math.min(top, tileRow(key) * TILE_SIDE);
+    right = Math.max(right, (tileColumn(key) + 1) * TILE_SIDE);
+    bottom = Math.max(bottom, (tileRow(key) + 1) * TILE_SIDE);
+  }
+  for (const line of lines) {
+    if (!mayReach(picture, line, left, top, right, bottom)) continue;
+    for (const key of tilesOfLine(bench, picture, line)) lying.get(key)?.push(line);
+  }
+  return lying;
+}
+
 /**
  * Draws tiles of a line layer: lines in their order, on nothing or on what is there.
  * @param lines lowest first
@@ -101,19 +123,16 @@ export function drawLines(
   const plane = picture.plane(layer, COLOUR);
   const batch = new Batch(bench, picture);
   const tiles: StrokeTile[] = [];
-  for (const key of [...keys].sort((a, b) => a - b)) {
+  const wanted = [...keys].sort((a, b) => a - b);
+  const lying = linesByTile(bench, picture, wanted, lines);
+  for (const key of wanted) {
     const before = plane.get(key) ?? null;
     const after = store.create();
     const from = onto === "what is there" && before ? store.address(before) : store.nothing;
     store.kernels.copyBytes(after.address, from, TILE_BYTES);
     tiles.push({ plane: COLOUR, key, before, after });
-    const [left, top] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
-    const here = lines.filter(
-      (line) =>
-        mayReach(picture, line, left, top, left + TILE_SIDE, top + TILE_SIDE) &&
-        tilesOfLine(bench, picture, line).has(key),
-    );
-    if (here.length > 0) batch.lay(key, after, here);
+    const here = lying.get(key);
+    if (here && here.length > 0) batch.lay(key, after, here);
   }
   batch.end();
   for (const { after } of tiles) store.settle(after);

@@ -196,6 +196,11 @@ export function actionsOf(session: Session): Action[] {
       act: () => session.addLayer({ kind: "lines", name: "Lines" }),
     },
     {
+      name: "Turn paint into lines: marks are read as lines that stay editable",
+      act: () => working && session.traceLines(working),
+      disabled: working?.kind !== "paint",
+    },
+    {
       name: "Turn lines into paint",
       act: () => working && session.apply({ do: "line.to-paint", layer: working.id }),
       disabled: working?.kind !== "lines",

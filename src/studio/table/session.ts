@@ -356,6 +356,16 @@ export class Session {
     await this.apply({ do: "paint.dry", layers });
   }
 
+  /** Reads a layer's marks as lines on a layer above it; the marks are hidden, not lost. */
+  async traceLines({ id, name }: Layer): Promise<void> {
+    const lines = nanoid(10);
+    const steps: Single[] = [
+      { do: "line.trace", layer: id, id: lines, name: `${name.slice(0, 100)}, as lines` },
+      { do: "layer.set", id, visible: false },
+    ];
+    if (await this.applyAll("turn paint into lines", steps)) this.select([lines]);
+  }
+
   /** Lets a layer's paint gather along its rim, or lie as it was laid. */
   async toggleFringe({ id, fringe }: Layer): Promise<void> {
     const ppi = useTable.getState().picture?.ppi ?? 0;

@@ -174,7 +174,12 @@ export function LayerMenu({ session, layer }: { session: Session; layer: Layer }
         <Item act={() => session.mergeSelected()}>Merge the chosen layers</Item>
       )}
       <Item act={() => session.copyMerged()}>New layer from visible</Item>
-      {layer.kind === "paint" && <Item act={() => session.fixPowder()}>Spray fixative</Item>}
+      {layer.kind === "paint" && (
+        <>
+          <Item act={() => session.fixPowder()}>Spray fixative</Item>
+          <Item act={() => session.traceLines(layer)}>Turn paint into lines</Item>
+        </>
+      )}
       {layer.kind === "lines" && (
         <>
           <Item act={() => session.apply({ do: "line.to-paint", layer: layer.id })}>
