@@ -1,11 +1,30 @@
 import { expect, type Locator, type Page } from "@playwright/test";
 import { Pen } from "./pen";
 
+/** Writes to the settings in store, for a person who was here before. */
+const keepSettings = (page: Page, settings: Record<string, unknown>): Promise<void> =>
+  page.evaluate(
+    (kept) =>
+      new Promise<void>((resolve) => {
+        const open = indexedDB.open("pampas");
+        open.onsuccess = () => {
+          const tx = open.result.transaction("settings", "readwrite");
+          tx.objectStore("settings").put(kept, "all");
+          tx.oncomplete = () => {
+            open.result.close();
+            resolve();
+          };
+        };
+      }),
+    settings,
+  );
+
 /** The Portfolio without samples being painted first: for tests that do not look at them. */
-export async function openPortfolio(page: Page): Promise<void> {
+export async function openPortfolio(page: Page, isNewHere = false): Promise<void> {
   await page.route("**/api/samples", (route) => route.fulfill({ json: { samples: [] } }));
   await page.goto("/");
   await expect(page.getByRole("heading", { name: "The shelf is empty" })).toBeVisible();
+  if (!isNewHere) await keepSettings(page, { advised: ["First steps"] });
 }
 
 export type SheetChoice = { width: number; height: number; title?: string };

@@ -243,7 +243,7 @@ export const settingsRecord = z.object({
   remindAfter: z.int().min(0).max(365).catch(14),
   /** Until when no copy is asked for. */
   remindLater: z.number().catch(0),
-  /** Media that a first word was said about. */
+  /** Media that a first word was said about, and the first steps, where they were taken. */
   advised: z.array(z.string().max(80)).max(64).catch([]),
   /** Lines that pictures are signed with (`engine/lines/signature.ts`); null: none is kept. */
   signature: z.string().max(1_000_000).nullable().catch(null),

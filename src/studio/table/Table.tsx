@@ -21,7 +21,9 @@ import { EngineStopped } from "./EngineStopped";
 import { readKeys } from "./keys/key-map";
 import { LayersPanel } from "./layers/LayersPanel";
 import { mayRest, stayAwake } from "./awake";
-import { giveAdvice } from "./advice";
+import { giveAdvice, takeUpTold } from "./advice";
+import { FirstSteps } from "./first-steps/FirstSteps";
+import { takeFirstSteps } from "./first-steps/first-steps";
 import { keepHand, takeUpHand } from "./kept-hand";
 import { keepChosen, lastChosen, takeUpLayers } from "./kept-layers";
 import { PictureView } from "./PictureView";
@@ -80,8 +82,8 @@ const StudiesDialog = later(
   closeDialog,
 );
 
-/** Takes up the settings. Returns the media that were spoken of before. */
-async function readSettings(): Promise<readonly string[]> {
+/** Takes up the settings. */
+async function readSettings(): Promise<void> {
   const db = await openDatabase();
   const settings = await new Shelf(db).settings();
   const { room, standInPen, restPicks, pen, recent, keys, wells, advised } = settings;
@@ -90,7 +92,7 @@ async function readSettings(): Promise<readonly string[]> {
   enterRoom(room);
   useWells.setState({ shared: wells });
   useTable.setState({ room, standInPen, restPicks, pen, recent, keys: readKeys(keys) });
-  return advised;
+  takeUpTold(advised);
 }
 
 /** What all notices about storing are about: only the newest is shown. */
@@ -204,8 +206,8 @@ export function Table({ id }: { id: string }) {
     // The hand is as it was left before anything can be drawn with it.
     let stopAdvice = (): void => undefined;
     const ready = readSettings().then(
-      (advised) => {
-        if (!gone) stopAdvice = giveAdvice(advised);
+      () => {
+        if (!gone) stopAdvice = giveAdvice();
       },
       (error: unknown) => tell(whyOf(error)),
     );
@@ -214,6 +216,7 @@ export function Table({ id }: { id: string }) {
     const stopWaking = useTable.subscribe(({ progress }) => {
       if (progress) stayAwake();
     });
+    let stopSteps = (): void => undefined;
     let stopChoosing = (): void => undefined;
     Promise.all([Session.open(id), lastChosen(id), ready]).then(
       ([made, chosen]) => {
@@ -221,6 +224,7 @@ export function Table({ id }: { id: string }) {
         if (gone) return void made.close();
         takeUpLayers(made, chosen);
         stopChoosing = keepChosen(id);
+        stopSteps = takeFirstSteps();
         setSession(made);
       },
       (error: unknown) => setFailure(whyOf(error)),
@@ -230,6 +234,7 @@ export function Table({ id }: { id: string }) {
       stopFollowing();
       stopKeeping();
       stopChoosing();
+      stopSteps();
       stopBringing();
       stopWaking();
       mayRest();
@@ -250,6 +255,7 @@ export function Table({ id }: { id: string }) {
       <TopBar session={session} />
       <LayersPanel session={session} />
       <PictureView session={session} />
+      <FirstSteps />
       <ColourPanel session={session} />
       <Tray session={session} />
       {dialog === "finder" && <CommandFinder session={session} />}

@@ -14,6 +14,7 @@ import { kitOrder, stages, useTable } from "./table-store";
 import { madeSets } from "../../engine/strew/sets";
 import { collectPicture, openStrew } from "./strew/strew-store";
 import { openPanels, panelActs, type PanelAct, panelsOn, usePanels } from "./panels/panels-store";
+import { showStepsAgain } from "./first-steps/first-steps";
 import { addFluid, rubOff } from "./layers/masking-fluid";
 import { openScene } from "./scene/scene-store";
 import { openSheet } from "./sheet/sheet-store";
@@ -420,6 +421,7 @@ export function actionsOf(session: Session): Action[] {
     { name: "Export…", keys: `${ctrl} E`, act: () => set({ dialog: "export" }) },
     { name: "Pen and hands: pressure, buttons, fingers…", act: () => set({ dialog: "pen" }) },
     { name: "Keys and gestures", keys: "?", act: () => set({ dialog: "shortcuts" }) },
+    { name: "First steps", act: showStepsAgain },
     { name: "About Pampas", act: () => set({ dialog: "about" }) },
   ];
 }

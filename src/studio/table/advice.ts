@@ -12,20 +12,29 @@ const lines: Readonly<Record<string, string>> = {
     "Gouache and acrylic are dry by the next stroke, so colours lie on each other clean. Blend stirs them all the same.",
 };
 
-/**
- * Says what a medium's line is as soon as a brush of it is chosen, once for good.
- * @param advised media that were spoken of before
- * @returns a function that stops it
- */
-export function giveAdvice(advised: readonly string[]): () => void {
-  const given = [...advised];
+/** What was told once for good: media, and the first steps. */
+let told: readonly string[] = [];
+
+/** Takes up what was told on visits before. */
+export const takeUpTold = (advised: readonly string[]): void => void (told = advised);
+
+export const wasTold = (name: string): boolean => told.includes(name);
+
+/** Remembers that something was told. */
+export function markTold(name: string): void {
+  if (wasTold(name)) return;
+  told = [...told, name];
+  void remember({ advised: [...told] });
+}
+
+/** Says what a medium's line is as soon as a brush of it is chosen, once for good. Returns a function that stops it. */
+export function giveAdvice(): () => void {
   return useTable.subscribe((now, before) => {
     if (now.brush === before.brush) return;
     const kit = brushById(now.brush)?.kit ?? "";
     const line = lines[kit];
-    if (!line || given.includes(kit)) return;
-    given.push(kit);
+    if (!line || wasTold(kit)) return;
     tell(line);
-    void remember({ advised: given });
+    markTold(kit);
   });
 }
