@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { decode } from "fast-png";
 import { fromItsLog, line, takeBrush } from "./painter";
-import { exported, freshTable, middle, newPicture, settled, tableReady } from "./table";
+import { exported, freshTable, middle, newPicture, setting, settled, tableReady } from "./table";
 
 test("a layer is shown in halftone, changed, kept, and goes out as it is seen", async ({
   page,
@@ -149,4 +149,41 @@ test("files for print say what they are, and what is looked at is what is writte
     await expect(preview).toContainText("200 ×");
   });
   expect(decode(small).width).toBe(200);
+});
+
+test("exports are kept by name, taken up again, and run together", async ({ page }) => {
+  await freshTable(page, { width: 400, height: 300, title: "Two lamps" });
+  const exportButton = page.getByRole("button", { name: "Export", exact: true });
+  await exportButton.first().click();
+  const dialog = page.getByRole("dialog", { name: "Export" });
+  const keepAs = async (name: string): Promise<void> => {
+    await dialog.getByRole("button", { name: /^Keep this .* export/ }).click();
+    await dialog.getByLabel("Name of the export").fill(name);
+    await page.keyboard.press("Enter");
+    await expect(dialog.getByRole("button", { name, exact: true })).toBeVisible();
+  };
+  await dialog.getByRole("radio", { name: /^TIFF/ }).check();
+  await keepAs("For the printer");
+  await dialog.getByRole("radio", { name: /^JPEG/ }).check();
+  await keepAs("For the web");
+  await dialog.getByRole("radio", { name: /^PNG/ }).check();
+  await keepAs("Spare");
+  await dialog.getByLabel("Spare runs with the others").uncheck();
+  await dialog.getByRole("button", { name: "Back" }).click();
+  await expect.poll(() => setting(page, "all")).toContain("Spare");
+
+  await page.reload();
+  await tableReady(page);
+  await exportButton.first().click();
+  await dialog.getByRole("button", { name: "For the printer", exact: true }).click();
+  await expect(dialog.getByRole("radio", { name: /^TIFF/ })).toBeChecked();
+  await dialog.getByRole("button", { name: "Take Spare away" }).click();
+  const names: string[] = [];
+  page.on("download", (file) => names.push(file.suggestedFilename()));
+  await dialog.getByRole("button", { name: "Export the ticked (2)" }).click();
+  await expect(page.getByText("2 files were handed to your downloads.")).toBeVisible();
+  await expect
+    .poll(() => names.toSorted())
+    .toEqual(["Two lamps - For the printer.tif", "Two lamps - For the web.jpg"]);
+  await expect.poll(() => setting(page, "all")).not.toContain("Spare");
 });

@@ -29,6 +29,7 @@ import { sunPinSchema } from "../engine/sun/sun-pin";
 import { MOST_OWN_SETS, ownSetSchema } from "../engine/strew/strew";
 import { passSchema, sceneSchema } from "../engine/scene/scene";
 import { tiltSchema, washSchema } from "../engine/water/wash-state";
+import { keptExportSchema, MOST_KEPT_EXPORTS } from "./kept-exports";
 import { firstPen, penSettings } from "./pen-settings";
 import { brushSchema, LEAST_SIZE, MOST_SIZE } from "../engine/stroke/brush";
 
@@ -245,6 +246,12 @@ export const settingsRecord = z.object({
   remindLater: z.number().catch(0),
   /** Media that a first word was said about, and the first steps, where they were taken. */
   advised: z.array(z.string().max(80)).max(64).catch([]),
+  /** Exports kept by name, to be run at once. */
+  exports: z
+    .array(keptExportSchema.nullable().catch(null))
+    .max(MOST_KEPT_EXPORTS)
+    .catch([])
+    .transform((list) => list.filter((one) => one !== null)),
   /** Lines that pictures are signed with (`engine/lines/signature.ts`); null: none is kept. */
   signature: z.string().max(1_000_000).nullable().catch(null),
   /** The hand as it was left; null: as a new one. */

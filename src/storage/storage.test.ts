@@ -17,6 +17,7 @@ import { Keeper } from "./keeper";
 import { type HeadRecord, type KeptHand, type PictureRecord } from "./records";
 import { Shelf } from "./shelf";
 import { rawRecord } from "./unreadable";
+import { firstForm } from "../studio/table/export/export-form";
 import { workingKey, WorkingLayers } from "./working-layers";
 
 let db: Database;
@@ -618,6 +619,16 @@ describe("the shelf", () => {
     expect(await working.of("q")).toEqual(["c"]);
     await db.put("settings", { not: "a list" }, workingKey("q"));
     expect(await working.of("q")).toEqual([]);
+  });
+
+  it("keeps exports by name; one that cannot be read does not take the others along", async () => {
+    const form = { ...firstForm(300, 1200), format: "pdf" as const };
+    const kept = { name: "For the printer", form, runs: true };
+    await shelf.changeSettings({ exports: [kept] });
+    expect((await shelf.settings()).exports).toEqual([kept]);
+    const wrong = { ...kept, name: "Wrong", form: { ...form, ppi: -3 } };
+    await db.put("settings", { exports: [wrong, kept, 7] }, "all");
+    expect((await shelf.settings()).exports).toEqual([kept]);
   });
 
   it("keeps settings, and does without broken ones", async () => {

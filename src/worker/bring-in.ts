@@ -39,6 +39,10 @@ export function kindOf(bytes: Uint8Array): Kind {
   if (starts(0xff, 0xd8, 0xff)) return "jpeg";
   if (text(0, 4) === "RIFF" && text(8, 12) === "WEBP") return "webp";
   if (text(4, 8) === "ftyp" && /avi[fs]/.test(text(8, 32))) return "avif";
+  if (text(4, 8) === "ftyp" && /hei[cxms]|hev[cx]|mif1|msf1/.test(text(8, 32)))
+    throw new Refusal(
+      "this is a HEIC picture, which Pampas does not read: save it as JPEG or PNG first",
+    );
   if (starts(0x49, 0x49, 42, 0) || starts(0x4d, 0x4d, 0, 42)) return "tiff";
   if (starts(0x50, 0x4b, 3, 4)) return "openraster";
   if (text(0, 64).trimStart().startsWith("{")) return "log";

@@ -137,6 +137,10 @@ describe("bringing in", () => {
     expect(kindOf(Uint8Array.of(0x49, 0x49, 42, 0, 8, 0, 0, 0))).toBe("tiff");
     expect(kindOf(Uint8Array.of(0x4d, 0x4d, 0, 42, 0, 0, 0, 8))).toBe("tiff");
     expect(kindOf(new TextEncoder().encode("\0\0\0\x1cftypavif\0\0\0\0avifmif1"))).toBe("avif");
+    for (const brand of ["heic\0\0\0\0mif1heic", "mif1\0\0\0\0mif1heic", "heix\0\0\0\0mif1"])
+      expect(() => kindOf(new TextEncoder().encode(`\0\0\0\x18ftyp${brand}`))).toThrow(
+        /this is a HEIC picture.*JPEG or PNG/,
+      );
     expect(kindOf(new TextEncoder().encode('{"pampas":1}'))).toBe("log");
     expect(() => kindOf(new TextEncoder().encode("GIF89a"))).toThrow(/none that Pampas reads/);
   });

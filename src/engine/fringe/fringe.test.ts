@@ -45,6 +45,14 @@ function uneven(x: number, y: number, per: number, key: number): number {
   return row(j) + (row(j + 1) - row(j)) * t;
 }
 
+/** A field that is known at every fourth px, and lies evenly between. */
+function placesBetween(x: number, y: number, of: (x: number, y: number) => number): number {
+  const [u, v] = [Math.floor(x / 4) * 4, Math.floor(y / 4) * 4];
+  const [s, t] = [(x - u) / 4, (y - v) / 4];
+  const row = (at: number): number => of(u, at) + (of(u + 4, at) - of(u, at)) * s;
+  return row(v) + (row(v + 4) - row(v)) * t;
+}
+
 /** One running mean after the other over the whole sheet; beyond its edges the line goes on. */
 function softened(alpha: Float64Array, width: number, height: number, means: readonly number[]) {
   let now = alpha;
@@ -90,7 +98,9 @@ function reference(before: Uint16Array, width: number, height: number): Float64A
         Math.min(1, 2 - (2 * (soft[(y + 64) * wide + x + 64] as number)) / solid),
       );
       const per = 1 / (7 * fringe.width);
-      const n = 0.45 * (uneven(x, y, per, KEY) * 0.65 + uneven(y, x, per * 3.1, KEY + 1) * 0.35);
+      const n = placesBetween(x, y, (u, v) => {
+        return 0.45 * (uneven(u, v, per, KEY) * 0.65 + uneven(v, u, per * 3.1, KEY + 1) * 0.35);
+      });
       const d = 1 + fringe.strength * (e * e * 1.25 * (1 + n) - (1 - e) * 0.62 * (1 + n * 0.8));
       const kept = Math.min(1, a * d);
       for (let c = 0; c < 3; c++) {

@@ -12,6 +12,7 @@ import { settle, tell } from "../notices/notices";
 import { enterRoom } from "../rooms";
 import { ColourPanel } from "./ColourPanel";
 import { useAdjust } from "./adjust/adjust-store";
+import { useKeptExports } from "./export/kept-exports";
 import { useWells } from "./colour/wells-store";
 import { useCrit } from "./crit/crit-store";
 import { CommandFinder } from "./CommandFinder";
@@ -86,11 +87,12 @@ const StudiesDialog = later(
 async function readSettings(): Promise<void> {
   const db = await openDatabase();
   const settings = await new Shelf(db).settings();
-  const { room, standInPen, restPicks, pen, recent, keys, wells, advised } = settings;
+  const { room, standInPen, restPicks, pen, recent, keys, wells, advised, exports } = settings;
   await takeUpHand(db);
   db.close();
   enterRoom(room);
   useWells.setState({ shared: wells });
+  useKeptExports.setState({ list: exports });
   useTable.setState({ room, standInPen, restPicks, pen, recent, keys: readKeys(keys) });
   takeUpTold(advised);
 }

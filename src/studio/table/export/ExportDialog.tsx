@@ -26,11 +26,15 @@ import {
   firstForm,
   type Format,
   inUnit,
+  isPaintedAnew,
   isPixels,
+  namedAfter,
   sizeOf,
   tonesOf,
 } from "./export-form";
 import { ExportPreview } from "./ExportPreview";
+import { useKeptExports } from "./kept-exports";
+import { KeptExports } from "./KeptExports";
 import { renderOnServer } from "./server-render";
 
 const formats: { format: Format; label: string; about: string }[] = [
@@ -278,6 +282,8 @@ export function ExportDialog({ session }: { session: Session }) {
   const [form, setForm] = useState<ExportForm>(() =>
     firstForm(picture?.ppi ?? 300, picture?.width ?? 1),
   );
+  const kept = useKeptExports((state) => state.list);
+  const ticked = kept.filter(({ runs }) => runs);
   const [busy, setBusy] = useState(false);
   const stop = useRef<AbortController | null>(null);
   const made = useRef<{ choice: string; file: ExportedFile } | null>(null);
@@ -288,43 +294,42 @@ export function ExportDialog({ session }: { session: Session }) {
   const { format } = form;
   const set = (changes: Partial<ExportForm>): void => setForm({ ...form, ...changes });
   const close = (): void => useTable.setState({ dialog: null, progress: null });
-  const onServer = canBeRepainted(form) && form.repaint > 1 && !form.resized;
+  const onServer = isPaintedAnew(form);
   const choice = choiceOf(form, picture);
   const hasLines = picture.layers.some(({ kind }) => kind === "lines");
   const linesOnTop = picture.layers.findLast(({ visible }) => visible)?.kind === "lines";
   const hasDots = picture.layers.some(({ halftone, visible }) => visible && halftone?.on);
   const isWrong = typeof sizeOf(form, picture) === "string";
 
-  const paintLarger = async (): Promise<ExportedFile | null> => {
+  const paintLarger = async (own: ExportForm): Promise<ExportedFile | null> => {
     const log = await session.exportFile({ format: "log" });
-    if (!log || (format !== "png" && format !== "ora")) return null;
+    if (!log || (own.format !== "png" && own.format !== "ora")) return null;
     const tellShare = (share: number): void =>
       useTable.setState({ progress: { label: "Painting larger", share } });
     stop.current = new AbortController();
-    const { repaint: scale } = form;
-    const bytes = await renderOnServer(
-      log.bytes,
-      { format, scale },
-      stop.current.signal,
-      tellShare,
-    );
+    const { format: kind, repaint: scale } = own;
+    const asked = { format: kind, scale };
+    const bytes = await renderOnServer(log.bytes, asked, stop.current.signal, tellShare);
     return {
-      name: `${picture.title} ×${scale}.${format}`,
+      name: `${picture.title} ×${scale}.${kind}`,
       type: "application/octet-stream",
       bytes,
     };
   };
 
-  const run = async (): Promise<void> => {
+  const write = async (own: ExportForm): Promise<ExportedFile | null> => {
+    if (isPaintedAnew(own)) return paintLarger(own);
+    const wanted = choiceOf(own, picture);
+    // The file that is looked at is the one that is written.
+    const looked = made.current?.choice === JSON.stringify(wanted) ? made.current.file : null;
+    return looked ?? session.exportFile(wanted);
+  };
+
+  /** Works while it is told how far it has come; says why where it came to nothing. */
+  const working = async (work: () => Promise<void>): Promise<void> => {
     setBusy(true);
     try {
-      // The file that is looked at is the one that is written.
-      const looked = made.current?.choice === JSON.stringify(choice) ? made.current.file : null;
-      const file = onServer ? await paintLarger() : (looked ?? (await session.exportFile(choice)));
-      if (!file) return;
-      download(file);
-      tell(`“${file.name}” was handed to your downloads.`);
-      close();
+      await work();
     } catch (error) {
       const aborted = error instanceof DOMException && error.name === "AbortError";
       tell(aborted ? "Stopped. Nothing was written." : `Not exported: ${whyOf(error)}.`);
@@ -333,6 +338,34 @@ export function ExportDialog({ session }: { session: Session }) {
       useTable.setState({ progress: null });
     }
   };
+
+  const run = (): Promise<void> =>
+    working(async () => {
+      const file = await write(form);
+      if (!file) return;
+      download(file);
+      tell(`“${file.name}” was handed to your downloads.`);
+      close();
+    });
+
+  const runTicked = (): Promise<void> =>
+    working(async () => {
+      let count = 0;
+      for (const { name, form: kept } of ticked) {
+        const wrong = sizeOf(kept, picture);
+        if (typeof wrong === "string") {
+          tell(`“${name}” was left out. ${wrong}`);
+          continue;
+        }
+        const file = await write(kept);
+        if (!file) return;
+        download({ ...file, name: namedAfter(file.name, name) });
+        count++;
+      }
+      if (count > 0)
+        tell(`${count === 1 ? "1 file was" : `${count} files were`} handed to your downloads.`);
+      close();
+    });
 
   return (
     <Modal
@@ -348,21 +381,28 @@ export function ExportDialog({ session }: { session: Session }) {
         <Modal.Title>Export</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <div role="radiogroup" aria-label="Format" className="formats">
-          {formats.map(({ format: own, label, about }) => (
-            <label key={own} className="d-flex gap-2 align-items-baseline">
-              <input
-                type="radio"
-                className="form-check-input mt-0"
-                name="format"
-                checked={format === own}
-                onChange={() => set({ format: own })}
-              />
-              <span>
-                <b>{label}</b> <span className="quiet">{about}</span>
-              </span>
-            </label>
-          ))}
+        <div className="formats">
+          <div role="radiogroup" aria-label="Format" className="formats">
+            {formats.map(({ format: own, label, about }) => (
+              <label key={own} className="d-flex gap-2 align-items-baseline">
+                <input
+                  type="radio"
+                  className="form-check-input mt-0"
+                  name="format"
+                  checked={format === own}
+                  onChange={() => set({ format: own })}
+                />
+                <span>
+                  <b>{label}</b> <span className="quiet">{about}</span>
+                </span>
+              </label>
+            ))}
+          </div>
+          <KeptExports
+            form={form}
+            label={formats.find((one) => one.format === format)?.label ?? ""}
+            take={setForm}
+          />
         </div>
         <div className="d-grid gap-3 align-content-start">
           {isPixels(format) && !onServer && (
@@ -446,6 +486,11 @@ export function ExportDialog({ session }: { session: Session }) {
         <button type="button" className="btn" onClick={close} disabled={busy}>
           Back
         </button>
+        {ticked.length > 0 && (
+          <button type="button" className="btn" onClick={() => void runTicked()} disabled={busy}>
+            Export the ticked ({ticked.length})
+          </button>
+        )}
         <button
           type="button"
           className="btn btn-strong"

@@ -4,7 +4,9 @@ import {
   type ExportForm,
   firstForm,
   inUnit,
+  isPaintedAnew,
   lookOf,
+  namedAfter,
   sizeOf,
 } from "./export-form";
 
@@ -60,4 +62,16 @@ test("what no browser shows is looked at as a PNG of the same tones", () => {
   const jpeg = choiceOf(form({ format: "jpeg" }), sheet);
   expect(lookOf(jpeg)).toBe(jpeg);
   expect(lookOf({ format: "log" })).toBeNull();
+});
+
+test("a kept export's file is named after it, so that two of a kind lie side by side", () => {
+  expect(namedAfter("Night stop.png", "For the web")).toBe("Night stop - For the web.png");
+  expect(namedAfter("Night stop ×2.ora", "a/b")).toBe("Night stop 2 - a b.ora");
+});
+
+test("only PNG and OpenRaster are painted anew, and not where they are resized", () => {
+  expect(isPaintedAnew(form({ repaint: 2 }))).toBe(true);
+  expect(isPaintedAnew(form({ repaint: 2, resized: true }))).toBe(false);
+  expect(isPaintedAnew(form({ repaint: 2, format: "jpeg" }))).toBe(false);
+  expect(isPaintedAnew(form({ repaint: 1 }))).toBe(false);
 });

@@ -1,32 +1,13 @@
-import { type PdfChoice } from "../../../engine/file/print/pdf";
-import { type Sizing } from "../../../engine/file/print/resized-rows";
 import { type Rendering, type Tones } from "../../../engine/file/print/tones";
 import { MOST_PIXELS, MOST_SIDE } from "../../../engine/picture/size";
+import { type ExportForm } from "../../../storage/kept-exports";
 import { type ExportChoice } from "../../../worker/protocol";
+import { fileName } from "../../../worker/file-name";
 import { fromPixels, toPixels, type Unit } from "../../files/lengths";
 
 export type Format = Exclude<ExportChoice["format"], "whole">;
 
-/** What is chosen in the dialog, for all formats at once: going back to one finds it as it was. */
-export type ExportForm = {
-  format: Format;
-  tones: Tones;
-  depth: 8 | 16;
-  ground: boolean;
-  dots: boolean;
-  quality: number;
-  /** Painted anew from the log, so many times as large; 1: as it is. */
-  repaint: number;
-  /** Whether it goes out at another size than its own. */
-  resized: boolean;
-  width: number;
-  unit: Unit;
-  ppi: number;
-  sizing: Sizing;
-  pages: boolean;
-  page: PdfChoice;
-  merges: boolean;
-};
+export type { ExportForm };
 
 export const firstForm = (ppi: number, width: number): ExportForm => ({
   format: "png",
@@ -72,6 +53,16 @@ export const canBeResized = (form: ExportForm): boolean =>
   isPixels(form.format) && form.format !== "pdf" && tonesNow(form) !== "black-and-white";
 export const canBeRepainted = ({ format }: ExportForm): boolean =>
   format === "png" || format === "ora";
+
+/** Whether the server paints it larger from its log. */
+export const isPaintedAnew = (form: ExportForm): boolean =>
+  canBeRepainted(form) && form.repaint > 1 && !form.resized;
+
+/** A file's name with that of the kept export that it comes from, so that several of a kind can lie side by side. */
+export function namedAfter(file: string, kept: string): string {
+  const dot = file.lastIndexOf(".");
+  return fileName(`${file.slice(0, dot)} - ${kept}`, file.slice(dot + 1));
+}
 
 /** The size that it is to have, px; null where it keeps its own. @returns a sentence where that cannot be */
 export function sizeOf(
