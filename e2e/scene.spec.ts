@@ -90,11 +90,17 @@ test("a place is blocked out in solids, painted as layers, painted over, and cha
   // Layers: painted, one painted over, painted again.
   await panel.getByRole("radio", { name: "Layers" }).click();
   await panel.getByLabel("Depth, dark where near").check();
+  await panel.getByLabel("Where surfaces face").check();
   await press(page, "Paint as layers");
   await expect(page.getByRole("row", { name: /^Scene, lines/ })).toBeVisible();
   await settled(page);
   await press(page, "Haze by distance");
   await expect(page.getByRole("row", { name: /^Haze/ })).toBeVisible();
+  await press(page, "Light by facing");
+  await expect(page.getByRole("row", { name: /^Light by facing/ })).toBeVisible();
+  await expect(page.getByRole("row", { name: /^Shade by facing/ })).toBeVisible();
+  await press(page, "Blur by distance");
+  await expect(page.getByRole("row", { name: /^Blur by distance/ })).toBeVisible();
   await press(page, "Back to painting");
   await page.getByRole("row", { name: /^Scene, colour/ }).click();
   await pen.stroke([

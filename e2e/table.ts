@@ -106,7 +106,7 @@ export async function exported(
   await more?.();
   const [download] = await Promise.all([
     page.waitForEvent("download", { timeout: 80_000 }),
-    dialog.getByRole("button", { name: "Export" }).click(),
+    dialog.getByRole("button", { name: "Export", exact: true }).click(),
   ]);
   const { readFile } = await import("node:fs/promises");
   const path = await download.path();

@@ -1,6 +1,6 @@
 import { BLOCK_BYTES, ROW_BYTES, SIDE } from "./layout";
 import { cubeRoot } from "./roots";
-import { complement, highToFloat, lowToFloat, mul, plus } from "./q15";
+import { complement, fromFloat, highToFloat, lowToFloat, mul, plus } from "./q15";
 
 /**
  * Regions as bit pictures: one bit a pixel, rows of `words` 64-bit words, the lowest bit at
@@ -533,6 +533,30 @@ export function lightMask(dst: usize, src: usize, dark: i32): void {
     v128.store(dst + o, zero, 16);
     v128.store(dst + o, zero, 32);
     v128.store(dst + o, dark ? i16x8.sub(a, light) : light, 48);
+  }
+}
+
+/** The cosine between four surfaces and the way toward a light, at least 0, as alpha: a direction is told by 2 · colour − alpha. */
+// @ts-ignore: decorator
+@inline function facing4(r: v128, g: v128, b: v128, a: v128, right: v128, up: v128, front: v128): v128 {
+  const two = f32x4.splat(2);
+  const x = f32x4.mul(f32x4.sub(f32x4.mul(r, two), a), right);
+  const y = f32x4.mul(f32x4.sub(f32x4.mul(g, two), a), up);
+  const z = f32x4.mul(f32x4.sub(f32x4.mul(b, two), a), front);
+  return f32x4.pmin(a, f32x4.pmax(f32x4.splat(0), f32x4.add(x, f32x4.add(y, z))));
+}
+
+/** A mask of how far the surfaces that a picture shows face a light. */
+export function facingMask(dst: usize, src: usize, right: f32, up: f32, front: f32): void {
+  const x = f32x4.splat(right), y = f32x4.splat(up), z = f32x4.splat(front), zero = i16x8.splat(0);
+  for (let o: usize = 0; o < 32768; o += 64) {
+    const r = v128.load(src + o), g = v128.load(src + o, 16), b = v128.load(src + o, 32), a = v128.load(src + o, 48);
+    const low = facing4(lowToFloat(r), lowToFloat(g), lowToFloat(b), lowToFloat(a), x, y, z);
+    const high = facing4(highToFloat(r), highToFloat(g), highToFloat(b), highToFloat(a), x, y, z);
+    v128.store(dst + o, zero);
+    v128.store(dst + o, zero, 16);
+    v128.store(dst + o, zero, 32);
+    v128.store(dst + o, fromFloat(low, high), 48);
   }
 }
 

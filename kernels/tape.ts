@@ -11,7 +11,7 @@ import { halveLight, lightRegion, lightTile } from "./light";
 import { layMarks } from "./mark";
 import { fillTile, packBits, packTile } from "./pack";
 import { combine, paintMarks } from "./paint";
-import { alphaBits, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
+import { alphaBits, facingMask, growBits, holdBack, joinMasks, keepInside, layBits, layLabels, lightMask, nearBits, raiseBits, spreadBits } from "./region";
 import { sweepTile } from "./oil/exchange";
 import { knifeCreep, knifeTile } from "./oil/knife";
 import { fringeTile } from "./fringe";
@@ -302,6 +302,9 @@ export function runTape(tape: usize, scratch: usize): i32 {
         break;
       case code.FRINGE:
         fringeTile(at(t, 1), at(t, 2), t + 12, t + 48, scratch + REGION_AT);
+        break;
+      case code.FACING_MASK:
+        facingMask(at(t, 1), at(t, 2), reinterpret<f32>(at(t, 3)), reinterpret<f32>(at(t, 4)), reinterpret<f32>(at(t, 5)));
         break;
       case code.UNDER:
         layUnder(at(t, 1), at(t, 2));

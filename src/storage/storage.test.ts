@@ -17,7 +17,7 @@ import { Keeper } from "./keeper";
 import { type HeadRecord, type KeptHand, type PictureRecord } from "./records";
 import { Shelf } from "./shelf";
 import { rawRecord } from "./unreadable";
-import { firstForm } from "../studio/table/export/export-form";
+import { exportFormSchema } from "./kept-exports";
 import { workingKey, WorkingLayers } from "./working-layers";
 
 let db: Database;
@@ -622,7 +622,11 @@ describe("the shelf", () => {
   });
 
   it("keeps exports by name; one that cannot be read does not take the others along", async () => {
-    const form = { ...firstForm(300, 1200), format: "pdf" as const };
+    const form = exportFormSchema.parse({
+      ...{ format: "pdf", tones: "grey", depth: 8, ground: true, dots: true, quality: 0.9 },
+      ...{ repaint: 1, resized: false, width: 1200, unit: "px", ppi: 300, sizing: "crisp" },
+      ...{ pages: false, page: { bleed: 3, marks: true, curves: true }, merges: true },
+    });
     const kept = { name: "For the printer", form, runs: true };
     await shelf.changeSettings({ exports: [kept] });
     expect((await shelf.settings()).exports).toEqual([kept]);

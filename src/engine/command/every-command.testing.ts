@@ -488,6 +488,7 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
   "mask.add": [
     [{ do: "mask.add", id: "a", from: { kind: "all" } }],
     [{ do: "mask.add", id: "g", from: { kind: "layer", layer: "b", by: "dark" } }],
+    [{ do: "mask.add", id: "g", from: { kind: "facing", layer: "a", toward: [0.6, 0, 0.8] } }],
   ],
   "mask.remove": [[{ do: "mask.remove", id: "b" }], [{ do: "mask.remove", id: "b", lay: true }]],
   "mask.invert": [[{ do: "mask.invert", id: "b" }]],

@@ -202,6 +202,37 @@ describe("masks", () => {
     work.release();
   });
 
+  test("what faces a light lets through by the cosine between them", () => {
+    const work = sheet("facing", "light");
+    // A ball's equator: from facing the left, over facing who looks, to facing the right.
+    const turn = (x: number): number => ((x + 0.5) / 200 - 0.5) * Math.PI;
+    const stored = (v: number): number => Math.round(((v + 1) / 2) * 255);
+    writeStraight(work, "facing", (x) => [
+      stored(Math.sin(turn(x))),
+      stored(0),
+      stored(Math.cos(turn(x))),
+      255,
+    ]);
+    const toward = [0.6, 0, 0.8] as const;
+    const from = {
+      kind: "facing" as const,
+      layer: "facing",
+      toward: [...toward] as [number, number, number],
+    };
+    expect(() => {
+      work.apply({ do: "mask.add", id: "light", from: { ...from, toward: [1, 1, 0] } });
+    }).toThrow(/has length 1/);
+    work.apply({ do: "mask.add", id: "light", from });
+    for (const x of [5, 40, 70, 80, 100, 120]) {
+      const tile = work.picture.plane("light", MASK).get(tileKey(x >> 6, 1));
+      const at = tile ? engine.store.address(tile) + pixelOffset(x & 63, 16, 3) : 0;
+      const held = tile ? (engine.store.heap.u16[at >> 1] as number) / 32767 : 0;
+      const cosine = Math.max(0, Math.sin(turn(x)) * toward[0] + Math.cos(turn(x)) * toward[2]);
+      expect(Math.abs(1 - held - cosine)).toBeLessThan(0.012);
+    }
+    work.release();
+  });
+
   test("a picture of sixteen bits makes a mask as fine, and a small one holds back all around it", () => {
     const work = sheet("depth", "haze");
     const data = new Uint16Array(40 * 40 * 4);

@@ -4,10 +4,12 @@ import { type Layer, layerId, MASK, type Picture, SELECTION } from "../picture/p
 import { type Bench } from "../stroke/stroke";
 import { Refusal } from "../picture/refusal";
 import { ONE, TILE_BYTES, tilesIn } from "../tiles/layout";
-import { TAPE } from "../tiles/tape";
+import { realWord, TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying } from "./command";
 import { withLayers } from "./layers";
+
+const component = z.number().min(-1).max(1);
 
 export const addMaskSchema = z.strictObject({
   do: z.literal("mask.add"),
@@ -23,6 +25,17 @@ export const addMaskSchema = z.strictObject({
       kind: z.literal("layer"),
       layer: layerId,
       by: z.enum(["light", "dark", "shape"]),
+    }),
+    /** Lets through where surfaces face a light, the more the straighter, by a picture of where they face. */
+    z.strictObject({
+      kind: z.literal("facing"),
+      layer: layerId,
+      /** Toward the light: right, up, toward who looks; of length 1. */
+      toward: z
+        .tuple([component, component, component])
+        .refine(([x, y, z]) => Math.abs(x * x + y * y + z * z - 1) < 1e-3, {
+          message: "the way toward a light has length 1",
+        }),
     }),
   ]),
 });
@@ -112,7 +125,15 @@ export function addMask(applying: Applying, command: z.infer<typeof addMaskSchem
       heldBack(applying, everyTile(applying), () => 0),
     );
   } else if (from.kind === "layer") {
-    putMask(applying, id, maskFrom(applying, from.layer, from.by));
+    const { by } = from;
+    const write = by === "shape" ? null : lightOrDark(applying, by);
+    putMask(applying, id, maskFrom(applying, from.layer, write));
+  } else if (from.kind === "facing") {
+    const { workforce } = bench;
+    const [right, up, front] = from.toward.map(realWord) as [number, number, number];
+    const write = (value: number, own: number): void =>
+      workforce.write(TAPE.facingMask, value, own, right, up, front);
+    putMask(applying, id, maskFrom(applying, from.layer, write));
   }
   setMask(applying, id, { on: true, linked: true });
   return "add a mask";
@@ -134,11 +155,19 @@ export function maskTo(applying: Applying, id: string, through: ReadonlyMap<numb
   setMask(applying, id, { on: true, linked: true });
 }
 
-/** What is let through where another layer is light, dark or painted; the rest is held back. */
+const lightOrDark =
+  ({ bench }: Applying, by: "light" | "dark") =>
+  (value: number, own: number): void =>
+    bench.workforce.write(TAPE.lightMask, value, own, by === "dark" ? 1 : 0);
+
+/**
+ * What is let through where another layer is painted, or what is worked out of its paint; the rest is held back.
+ * @param write works a tile's mask out of its paint; null: its shape
+ */
 function maskFrom(
   applying: Applying,
   source: string,
-  by: "light" | "dark" | "shape",
+  write: ((value: number, own: number) => void) | null,
 ): Map<number, Tile> {
   const { picture, bench } = applying;
   const { store, workforce } = bench;
@@ -146,17 +175,17 @@ function maskFrom(
   const plane = picture.plane(source);
   if (plane.size === 0) throw new Refusal(`“${name}” holds no paint to make a mask of.`);
   const values = new Map<number, Tile>();
-  if (by !== "shape")
+  if (write)
     for (const [key, tile] of plane) {
       const value = store.create();
       values.set(key, value);
       if (workforce.isFull) workforce.run(true);
       workforce.beginJob();
-      workforce.write(TAPE.lightMask, value.address, store.address(tile), by === "dark" ? 1 : 0);
+      write(value.address, store.address(tile));
       workforce.endJob();
     }
   workforce.run(true);
-  const from = by === "shape" ? plane : values;
+  const from = write ? values : plane;
   const made = heldBack(applying, everyTile(applying), (key) => {
     const tile = from.get(key);
     return tile ? store.address(tile) : 0;

@@ -155,6 +155,8 @@ export const INSTRUCTIONS = {
   fluidResists: "state film",
   /** Paint that has gathered along its rim. */
   fringe: "dst src tiles*9 how*12",
+  /** How far what a picture of facing surfaces shows faces a light. */
+  facingMask: "dst src right up front",
 } as const;
 
 export type Instruction = keyof typeof INSTRUCTIONS;

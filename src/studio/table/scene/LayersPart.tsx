@@ -3,13 +3,18 @@
 import { nanoid } from "nanoid";
 import { useState } from "react";
 import { type CommandInput } from "../../../engine/command/commands";
+import { MOST_LAYER_RADIUS } from "../../../engine/adjust/adjustment";
 import { type Layer } from "../../../engine/picture/picture";
 import { passKinds, type PassKind, type Scene } from "../../../engine/scene/scene";
+import { towardLight } from "../../../engine/sun/sun-pin";
 import { Tick } from "../../ui/Tick";
 import { WideSlide } from "../../ui/WideSlide";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { useScene } from "./scene-store";
+import { pinFromScene } from "./sun-and-scene";
+
+type Steps = Extract<CommandInput, { do: "together" }>["steps"];
 
 const none: readonly Layer[] = [];
 
@@ -45,7 +50,7 @@ export function LayersPart({ session, scene }: { session: Session; scene: Scene 
   const haze = async (): Promise<void> => {
     if (!depth) return;
     const id = nanoid();
-    const steps: Extract<CommandInput, { do: "together" }>["steps"] = [
+    const steps: Steps = [
       {
         ...{ do: "layer.add", id, name: "Haze", above: layers.at(-1)?.id ?? null, kind: "fill" },
         paint: { kind: "colour", colour: scene.light.fill },
@@ -54,6 +59,57 @@ export function LayersPart({ session, scene }: { session: Session; scene: Scene 
       { do: "layer.set", id, opacity: 0.8 },
     ];
     await session.apply({ do: "together", label: "haze by distance", steps });
+  };
+  const facing = layerOf("normal");
+  /** What surfaces show a light, and what they turn from it: two fills over all, each as strong as wanted. */
+  const relight = async (): Promise<void> => {
+    if (!facing) return;
+    const sun = towardLight(useTable.getState().picture?.sun ?? pinFromScene(scene));
+    const above = layers.at(-1)?.id ?? null;
+    const fill = (
+      id: string,
+      name: string,
+      colour: string,
+      under: string | null,
+    ): Steps[number] => ({
+      ...{ do: "layer.add", id, name, above: under, kind: "fill" },
+      paint: { kind: "colour", colour },
+    });
+    const held = (id: string, [x, y, z]: readonly number[]): Steps[number] => ({
+      ...{ do: "mask.add", id },
+      from: { kind: "facing", layer: facing.id, toward: [x, y, z] as [number, number, number] },
+    });
+    const [shade, light] = [nanoid(), nanoid()];
+    const steps: Steps = [
+      fill(shade, "Shade by facing", scene.light.fill, above),
+      held(
+        shade,
+        sun.map((v) => -v),
+      ),
+      { do: "layer.set", id: shade, blend: "multiply", opacity: 0.7 },
+      fill(light, "Light by facing", scene.light.sun, shade),
+      held(light, sun),
+      { do: "layer.set", id: light, blend: "soft-light", opacity: 0.8 },
+      { do: "layer.set", id: facing.id, visible: false },
+    ];
+    await session.apply({ do: "together", label: "light by facing", steps });
+  };
+  /** What is far is out of focus: a blur over all, held back where the depth is near. */
+  const blurFar = async (): Promise<void> => {
+    if (!depth) return;
+    const id = nanoid();
+    const wide = Math.round(scene.camera.frame.width / 120);
+    const radius = Math.max(2, Math.min(MOST_LAYER_RADIUS, wide));
+    const steps: Steps = [
+      {
+        ...{ do: "layer.add", id, name: "Blur by distance", above: layers.at(-1)?.id ?? null },
+        kind: "adjustment",
+        tone: { kind: "blur", radius },
+      },
+      { do: "mask.add", id, from: { kind: "layer", layer: depth.id, by: "light" } },
+      { do: "layer.set", id: depth.id, visible: false },
+    ];
+    await session.apply({ do: "together", label: "blur by distance", steps });
   };
   return (
     <>
@@ -107,6 +163,30 @@ export function LayersPart({ session, scene }: { session: Session; scene: Scene 
           onClick={() => void haze()}
         >
           Haze by distance
+        </button>
+      </div>
+      <div className="steps">
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={!depth}
+          title={depth ? "What is far is out of focus" : "Paint the depth as a layer first"}
+          onClick={() => void blurFar()}
+        >
+          Blur by distance
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={!facing}
+          title={
+            facing
+              ? "Lit and shaded anew from the sun pin, or from the scene's sun where there is none"
+              : "Paint where surfaces face as a layer first"
+          }
+          onClick={() => void relight()}
+        >
+          Light by facing
         </button>
       </div>
     </>
