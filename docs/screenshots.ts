@@ -75,6 +75,7 @@ async function main(): Promise<void> {
   await page.getByRole("link", { name: "Open Night stop" }).click();
   await page.waitForURL(/table/);
   await page.getByTestId("view").waitFor();
+  await page.getByRole("button", { name: "Skip" }).click();
   await page.waitForTimeout(2500);
   const pen = await Pen.on(page);
   await page.getByRole("row", { name: /^Snow/ }).click();
