@@ -169,6 +169,13 @@ test("marks of paint are read as lines, crossings whole, and corrected as lines"
   await isDark(page, x + 150, y, false);
   await isDark(page, x, y, true);
   await isDark(page, x + 100, y + 100, true);
+  // Chosen, the upright one is turned about its middle by the handle: its ends lie at the sides then.
+  await correct(page, "Choose");
+  await page.mouse.click(x + 100, y + 100);
+  const handle = page.getByRole("button", { name: /^Turn and stretch the chosen lines/ });
+  for (let i = 0; i < 18; i++) await handle.press("ArrowRight");
+  await isDark(page, x + 100, y + 100, false);
+  await isDark(page, x + 190, y, true);
   await settled(page);
   await page.reload();
   await tableReady(page);

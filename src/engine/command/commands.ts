@@ -27,6 +27,7 @@ import { selectCommands } from "./select";
 import { shadingCommands } from "./shading";
 import { panelCommands } from "../panels/commands";
 import { rayCommands } from "../lines/ray-commands";
+import { repeatCommand } from "../lines/repeat";
 import { traceCommand } from "../lines/trace/command";
 import { stencilCommands } from "./stencils";
 import { strokeCommand } from "./stroke";
@@ -65,6 +66,7 @@ const definitions = [
   ...panelCommands,
   ...rayCommands,
   traceCommand,
+  repeatCommand,
   wellsCommand,
   tubesCommand,
   placeCommand,

@@ -212,6 +212,19 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
       { do: "line.trace", layer: "a", id: "t", name: "Lines" },
     ],
   ],
+  "line.repeat": [
+    [
+      ...linedMore,
+      {
+        ...{ do: "line.repeat", layer: "l", lines: [4], gap: 12, turns: true },
+        along: [
+          [20, 20],
+          [60, 20],
+          [80, 60],
+        ],
+      },
+    ],
+  ],
   "line.focus": [
     [
       ...lined,

@@ -778,6 +778,12 @@ export class Compositor {
     }
     plates.backTo(mark);
     workforce.write(TAPE.colourMask, outline, ...hexToQ15(colour).slice(0, 3));
+    // Under what is pale by its fringe alone the paper shows, not the outline.
+    if (node.layer.fringe && plain !== 0) {
+      const around = plates.take();
+      workforce.write(TAPE.copy, around, outline, TILE_BYTES);
+      workforce.write(TAPE.holdBack, outline, around, plain, 1);
+    }
     if (own !== 0) workforce.write(TAPE.blend, outline, own, 0, ONE, 0);
     return outline;
   }

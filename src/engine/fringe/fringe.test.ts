@@ -97,7 +97,7 @@ function reference(before: Uint16Array, width: number, height: number): Float64A
         0,
         Math.min(1, 2 - (2 * (soft[(y + 64) * wide + x + 64] as number)) / solid),
       );
-      const per = 1 / (7 * fringe.width);
+      const per = 1 / (16 * fringe.width);
       const n = placesBetween(x, y, (u, v) => {
         return 0.45 * (uneven(u, v, per, KEY) * 0.65 + uneven(v, u, per * 3.1, KEY + 1) * 0.35);
       });
@@ -161,6 +161,21 @@ describe("a fringe", () => {
     compositor.forget("a", compositor.reach("a", [1, 2]));
     expect(worst(seen(engine, work, compositor), paintSeen(engine, work))).toBe(0);
     compositor.free();
+  });
+
+  it("lets the paper show in its middle inside of an outline, too", () => {
+    const { engine, work } = painted();
+    work.apply({ do: "layer.set", id: "a", fringe });
+    const bare = paintSeen(engine, work);
+    work.apply({ do: "layer.set", id: "a", contour: { width: 5, colour: "#d03020" } });
+    const outlined = paintSeen(engine, work);
+    const at = (data: Uint16Array, x: number, y: number): number[] => [
+      ...data.subarray((y * 200 + x) * 4, (y * 200 + x) * 4 + 4),
+    ];
+    expect(at(outlined, 95, 70)).toEqual(at(bare, 95, 70));
+    let reds = 0;
+    for (let y = 20; y < 70; y++) if ((at(outlined, 95, y)[0] ?? 0) > 20_000) reds++;
+    expect(reds).toBeGreaterThan(3);
   });
 
   it("is part of the paint once dried, and can be taken back", () => {

@@ -7,7 +7,7 @@ import { type Fringe } from "./fringe";
 /** Standard deviations of the blur from the rim to where a tenth of the fringe is left. */
 const DEVIATIONS = 1.645;
 /** Widths of the fringe from one hill of its unevenness to the next. */
-const HILLS = 7;
+const HILLS = 16;
 const KEY = 0x5eed;
 
 /**

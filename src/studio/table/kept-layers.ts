@@ -4,12 +4,16 @@ import { WorkingLayers } from "../../storage/working-layers";
 import { type Session } from "./session";
 import { useTable } from "./table-store";
 
-/** Which layers of a picture were chosen when it was last on the table. */
+/** Which layers of a picture were chosen when it was last on the table; none where that cannot be read. */
 export async function lastChosen(id: string): Promise<string[]> {
-  const db = await openDatabase();
-  const ids = await new WorkingLayers(db).of(id);
-  db.close();
-  return ids;
+  try {
+    const db = await openDatabase();
+    const ids = await new WorkingLayers(db).of(id);
+    db.close();
+    return ids;
+  } catch {
+    return [];
+  }
 }
 
 /**

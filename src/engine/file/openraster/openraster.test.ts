@@ -189,6 +189,14 @@ describe("OpenRaster", () => {
       { do: "mask.add", id: "s", from: { kind: "layer", layer: "a", by: "shape" } },
       { do: "layer.set", id: "s", blend: "multiply", tint: "#3f86c6" },
     ],
+    "a fringe with an outline, and one under a mask": [
+      { do: "layer.set", id: "a", fringe: { width: 8, strength: 0.9 } },
+      { do: "layer.set", id: "a", contour: { width: 5, colour: "#203060" } },
+      { do: "layer.add", id: "s", name: "Half", above: "a" },
+      stroke(line([0, 150], [250, 160]), { layer: "s", ...crimson, brush: "round-firm" }),
+      { do: "mask.add", id: "s", from: { kind: "layer", layer: "a", by: "shape" } },
+      { do: "layer.set", id: "s", blend: "multiply", fringe: { width: 5, strength: 0.6 } },
+    ],
     "a group with an outline and a mask": [
       { do: "layer.add", id: "s", name: "Half", above: "a" },
       stroke(line([0, 150], [250, 160]), { layer: "s", ...crimson }),

@@ -117,6 +117,10 @@ export function lostToOthers(
       layers.filter(({ id }) => raised.includes(id)),
     ),
     ...say(
+      "Fringes become pixels",
+      layers.filter(({ kind, fringe }) => hasPixels(kind) && fringe),
+    ),
+    ...say(
       "Halftones become pixels",
       layers.filter(({ kind, halftone }) => kind !== "group" && halftone?.on),
     ),
@@ -215,7 +219,7 @@ export function planOpenRaster(
   const paint = (layer: Layer, own: Own | null): Element => {
     const { contour, mask } = layer;
     const isOther = layer.tint !== null || !!layer.fringe || !!layer.halftone?.on;
-    if (contour && !mask?.on)
+    if (contour && !mask?.on && !layer.fringe)
       return element("stack", { ...properties(layer, own), [CARRIED.role]: "outlined" }, [
         outline(layer),
         pixels(layer, PLAIN, alone(layer, { contour: null }), isOther),

@@ -2,7 +2,7 @@
 
 import { type Fringe, MOST_FRINGE } from "../../../engine/fringe/fringe";
 import { type Layer } from "../../../worker/protocol";
-import { RestingSlider } from "../../ui/RestingSlider";
+import { SliderLine } from "../../ui/SliderLine";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 
@@ -19,30 +19,26 @@ export function FringeSettings({ session, layer }: { session: Session; layer: La
     session.setLayers({ fringe: kept }).then(() => show(null));
   return (
     <>
-      <div className="line">
-        <label htmlFor="fringe-strength">Fringe</label>
-        <RestingSlider
-          id="fringe-strength"
-          label="Strength of the fringe"
-          most={1}
-          step={0.05}
-          value={fringe.strength}
-          show={(strength) => show({ ...fringe, strength })}
-          settle={(strength) => keep({ ...fringe, strength })}
-        />
-      </div>
-      <div className="line">
-        <label htmlFor="fringe-width">reaches</label>
-        <RestingSlider
-          id="fringe-width"
-          label="Reach of the fringe"
-          least={1}
-          most={MOST_FRINGE}
-          value={fringe.width}
-          show={(width) => show({ ...fringe, width })}
-          settle={(width) => keep({ ...fringe, width })}
-        />
-      </div>
+      <SliderLine
+        word="Fringe"
+        id="fringe-strength"
+        label="Strength of the fringe"
+        most={1}
+        step={0.05}
+        value={fringe.strength}
+        show={(strength) => show({ ...fringe, strength })}
+        settle={(strength) => keep({ ...fringe, strength })}
+      />
+      <SliderLine
+        word="reaches"
+        id="fringe-width"
+        label="Reach of the fringe"
+        least={1}
+        most={MOST_FRINGE}
+        value={fringe.width}
+        show={(width) => show({ ...fringe, width })}
+        settle={(width) => keep({ ...fringe, width })}
+      />
       {kind === "paint" && (
         <button
           type="button"

@@ -28,6 +28,7 @@ import { AdjustMenu } from "./AdjustMenu";
 import { LayerMenu } from "./LayerMenu";
 import { WashSettings } from "../water/WashSettings";
 import { goneOnFrom, RestingSlider, SLIDE_PAUSE } from "../../ui/RestingSlider";
+import { SliderLine } from "../../ui/SliderLine";
 import { ShadeMenu } from "./ShadeMenu";
 import { FringeSettings } from "./FringeSettings";
 
@@ -64,28 +65,24 @@ function ReliefSettings({ session, layer }: { session: Session; layer: Layer }) 
   const { relief } = layer;
   return (
     <>
-      <div className="line">
-        <label htmlFor="relief-depth">Relief</label>
-        <RestingSlider
-          id="relief-depth"
-          label="Depth of the relief"
-          most={1}
-          step={0.05}
-          value={relief.depth}
-          settle={(depth) => session.setLayers({ relief: { ...relief, depth } })}
-        />
-      </div>
-      <div className="line">
-        <label htmlFor="relief-gloss">Gloss</label>
-        <RestingSlider
-          id="relief-gloss"
-          label="Gloss"
-          most={1}
-          step={0.05}
-          value={relief.gloss}
-          settle={(gloss) => session.setLayers({ relief: { ...relief, gloss } })}
-        />
-      </div>
+      <SliderLine
+        word="Relief"
+        id="relief-depth"
+        label="Depth of the relief"
+        most={1}
+        step={0.05}
+        value={relief.depth}
+        settle={(depth) => session.setLayers({ relief: { ...relief, depth } })}
+      />
+      <SliderLine
+        word="Gloss"
+        id="relief-gloss"
+        label="Gloss"
+        most={1}
+        step={0.05}
+        value={relief.gloss}
+        settle={(gloss) => session.setLayers({ relief: { ...relief, gloss } })}
+      />
       <div className="line">
         <label htmlFor="dry-after">Dries</label>
         <select

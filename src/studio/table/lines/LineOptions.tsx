@@ -20,6 +20,7 @@ const hints: Record<Correcting, string> = {
   cut: "Tap what sticks out beyond a crossing",
   erase: "Rub over lines",
   join: "Drag from the end of one line to the end of another",
+  repeat: "Drag the way that copies of the chosen lines are to go",
   speed: "Speed lines: drag the way that they are to go",
   focus: "Focus lines: press where they are to point, drag to the rim of what stays clear",
 };
@@ -176,6 +177,26 @@ function ActOptions() {
             choose={(erasing) => set({ erasing })}
           />
           <RadiusSlide />
+        </>
+      );
+    case "repeat":
+      return (
+        <>
+          <Slide
+            label="Apart"
+            value={state.repeating.gap}
+            least={5}
+            most={400}
+            shown={`${(state.repeating.gap / 10).toFixed(1)} mm`}
+            set={(gap) => set({ repeating: { ...state.repeating, gap } })}
+          />
+          <Tick
+            on={state.repeating.turns}
+            set={(turns) => set({ repeating: { ...state.repeating, turns } })}
+            title="Copies turn as the way does; otherwise they stay upright"
+          >
+            Turn with the way
+          </Tick>
         </>
       );
     case "speed":

@@ -6,7 +6,8 @@ import { useRegion } from "../region/region-store";
 import { tell } from "../../notices/notices";
 import { type Session } from "../session";
 import { amountsNow, useTable } from "../table-store";
-import { chooseLines, lineLayerNow, useLines } from "./lines-store";
+import { type Turn, turnMatrix } from "../turn";
+import { chooseLines, lineLayerNow, type Point, useLines } from "./lines-store";
 
 type Set = Omit<Extract<CommandInput, { do: "line.set" }>, "do" | "layer" | "lines">;
 
@@ -53,19 +54,36 @@ export function removeChosen(session: Session): boolean {
 const SHADOW = 1.8;
 const USUAL_LIGHT = -2.3;
 
+/** The middle of the chosen lines, and how far they reach from there, px. */
+export function middleOf(looks: readonly LineLook[]): { at: Point; reach: number } {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const { points } of looks)
+    for (let i = 0; i < points.length; i += 2) {
+      left = Math.min(left, points[i] as number);
+      right = Math.max(right, points[i] as number);
+      top = Math.min(top, points[i + 1] as number);
+      bottom = Math.max(bottom, points[i + 1] as number);
+    }
+  return {
+    at: [(left + right) / 2, (top + bottom) / 2],
+    reach: Math.hypot(right - left, bottom - top) / 2,
+  };
+}
+
+/** Turns the chosen lines about a place and makes them so many times as large. */
+export function turnedLines(at: Point, turn: Turn): CommandInput | null {
+  const chosen = chosenNow();
+  const warp = { kind: "matrix" as const, matrix: turnMatrix(at, turn) };
+  return chosen && { do: "line.move", ...chosen, warp };
+}
+
 /** The chosen lines mirrored about their own middle. */
 function mirrored(session: Session, across: boolean): Promise<boolean> | undefined {
   const chosen = chosenNow();
   const { looks } = useLines.getState();
   if (!chosen || looks.length === 0) return undefined;
   const axis = across ? 0 : 1;
-  let [low, high] = [Infinity, -Infinity];
-  for (const { points } of looks)
-    for (let i = axis; i < points.length; i += 2) {
-      low = Math.min(low, points[i] as number);
-      high = Math.max(high, points[i] as number);
-    }
-  const about = low + high;
+  const about = 2 * middleOf(looks).at[axis];
   const matrix = across ? [-1, 0, about, 0, 1, 0, 0, 0, 1] : [1, 0, 0, 0, -1, about, 0, 0, 1];
   return session.apply({ do: "line.move", ...chosen, warp: { kind: "matrix", matrix } });
 }

@@ -5,7 +5,15 @@ import { shapeOf } from "../../../engine/lines/shape";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { idOf, onAScreen, openTable, theTable, toldLast } from "../table.testing";
-import { chooseAll, chooseLike, chosenActions, removeChosen, setChosen } from "./chosen";
+import {
+  chooseAll,
+  chooseLike,
+  chosenActions,
+  middleOf,
+  removeChosen,
+  setChosen,
+  turnedLines,
+} from "./chosen";
 import { LineHand } from "./line-hand";
 import { chooseLines, type Point, useLines } from "./lines-store";
 
@@ -189,4 +197,32 @@ test("on a layer of paint nothing is corrected, and it is said where lines are",
   await along(way([60, 90], [60, 110]));
   expect(toldLast()).toMatch("line layer");
   expect(lines()).toHaveLength(2);
+});
+
+test("chosen lines are repeated along a drag; without any it is told", async () => {
+  useLines.setState({ act: "repeat", repeating: { gap: 40, turns: false } });
+  await along(way([180, 100], [60, 100]));
+  expect(toldLast()).toMatch("Choose lines first");
+  expect(lines()).toHaveLength(2);
+  await chooseLines(session, [2]);
+  await along(way([180, 100], [60, 100]));
+  expect(undo()).toBe("repeat lines along a way");
+  // 4 mm on this sheet, from the line's own place to the left.
+  const gap = lines().map((line) => (shapeOf(line).box.left + shapeOf(line).box.right) / 2);
+  const [own, next] = [gap[1] as number, gap[2] as number];
+  const ppi = theTable().work.picture.ppi;
+  expect(own - next).toBeCloseTo((4 / 25.4) * ppi, 1);
+  expect(lines().length).toBe(2 + Math.floor(120 / ((4 / 25.4) * ppi)));
+});
+
+test("the chosen lines' middle is that of all they reach, and a turn is about it", async () => {
+  await chooseLines(session, [1, 2]);
+  const { at, reach } = middleOf(useLines.getState().looks);
+  expect(at[0]).toBeCloseTo(125, 0);
+  expect(at[1]).toBeCloseTo(95, 0);
+  expect(reach).toBeCloseTo(Math.hypot(190, 130) / 2, 0);
+  const command = turnedLines(at, { angle: Math.PI, times: 1 });
+  if (command) await session.apply(command);
+  expect(inked(70, 140)).toBe(true);
+  expect(inked(180, 40)).toBe(false);
 });

@@ -4,6 +4,7 @@ import { type Sample } from "../../../engine/stroke/sample";
 import { tell } from "../../notices/notices";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
+import { tenths } from "../on-paper";
 import { Trying } from "../trying";
 import { isRayAct, newSeed, RayHand, raysOf } from "./rays";
 import { chooseLines, lineLayerNow, type Point, useLines } from "./lines-store";
@@ -142,7 +143,9 @@ export class LineHand {
   /** Nothing came of a gesture: why not. */
   async #nothing({ line }: Gesture): Promise<void> {
     await this.session.link.api.tryOut(null);
-    if (line === null) tell("There is no line there. Come nearer to one.");
+    if (useLines.getState().act === "repeat")
+      tell("Choose lines first, then drag the way that copies of them are to go.");
+    else if (line === null) tell("There is no line there. Come nearer to one.");
   }
 
   /** What the gesture means so far; null where it means nothing yet. */
@@ -186,6 +189,15 @@ export class LineHand {
       };
     if (act === "cut" && line !== null)
       return { do: "line.cut", layer, line, at: [...first.place], how: state.cutting };
+    if (act === "repeat" && chosen.length > 0 && this.#hasMoved(gesture))
+      return {
+        do: "line.repeat",
+        layer,
+        lines: [...chosen],
+        along: way.map(({ place: [x, y] }) => [x, y]),
+        gap: Math.min(8000, Math.max(1, tenths(state.repeating.gap))),
+        turns: state.repeating.turns,
+      };
     if (act === "redraw" && this.#hasMoved(gesture))
       return {
         do: "line.redraw",
@@ -218,7 +230,7 @@ export class LineHand {
     else if (isRayAct(act)) {
       const ends = this.#hasMoved(gesture) ? endsOf(gesture) : null;
       if (ends) this.#trying.show(raysOf(act, gesture.layer, ...ends, gesture.seed));
-    } else if (act === "pull" || act === "weight" || act === "erase")
+    } else if (act === "pull" || act === "weight" || act === "erase" || act === "repeat")
       this.#trying.show(this.#command(gesture));
   }
 

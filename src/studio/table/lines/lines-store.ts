@@ -15,6 +15,7 @@ export const correcting = {
   cut: "Cut",
   erase: "Erase",
   join: "Join",
+  repeat: "Repeat",
   speed: "Speed",
   focus: "Focus",
 } as const;
@@ -33,6 +34,8 @@ type LinesState = {
   smoothing: 1 | 2 | 3;
   cutting: "to crossings" | "part";
   erasing: "touched" | "to crossings" | "whole";
+  /** Of copies along a way: tenths of a mm from one to the next, and whether they turn with it. */
+  repeating: { gap: number; turns: boolean };
   /** Of speed and focus lines: how far apart (tenths of a mm), how broad the bundle is (mm), how much chance has a say (%). */
   rays: {
     gap: number;
@@ -65,6 +68,7 @@ export const useLines = create<LinesState>()((set) => ({
   smoothing: 2,
   cutting: "to crossings",
   erasing: "touched",
+  repeating: { gap: 60, turns: true },
   rays: { gap: 15, across: 60, widths: 60, lengths: 50, gaps: 70, height: 100, pointed: "end" },
   chosen: [],
   hovered: null,

@@ -1,31 +1,18 @@
 "use client";
 
-import { RotateCw } from "lucide-react";
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useState } from "react";
+import { type PointerEvent, useEffect, useState } from "react";
 import { toPicture, toScreen, viewMatrix } from "../../../worker/view";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { middleOf, turned } from "./chosen-pieces";
 import { chooseNoPieces, choosePieces, type Point, setDepth, useStrew } from "./strew-store";
-import { Trying } from "../trying";
+import { type Turn, turnTransform } from "../turn";
+import { TurnHandle } from "../TurnHandle";
 
-/** Keys turn by so much, radians, make so many times as large, and move the horizon by such a share of the sheet. */
-const STEP = { turn: Math.PI / 36, times: 1.05, horizon: 0.01 };
+/** Keys move the horizon by such a share of the sheet. */
+const STEP = 0.01;
 /** Pieces beyond this many are shown by their frame alone. */
 const MOST_MARKS = 600;
-
-type Pull = { about: Point; from: Point; to: Point };
-
-/** By how much a pull turns and stretches. */
-function pullOf({ about: [x, y], from, to }: Pull): { angle: number; times: number } {
-  const [ax, ay] = [from[0] - x, from[1] - y];
-  const [bx, by] = [to[0] - x, to[1] - y];
-  const before = Math.max(1e-6, Math.hypot(ax, ay));
-  return {
-    angle: Math.atan2(ax * by - ay * bx, ax * bx + ay * by),
-    times: Math.min(50, Math.max(0.02, Math.hypot(bx, by) / before)),
-  };
-}
 
 /** What is chosen of the strewn pieces, the handle that turns and stretches them, and the horizon of what is strewn. */
 export function StrewOverlay({ session }: { session: Session }) {
@@ -35,8 +22,7 @@ export function StrewOverlay({ session }: { session: Session }) {
   const view = useTable((state) => state.view);
   const picture = useTable((state) => state.picture);
   const { looks, way, act, depth, part } = useStrew();
-  const [pull, setPull] = useState<Pull | null>(null);
-  const trying = useMemo(() => new Trying(session), [session]);
+  const [turn, setTurn] = useState<Turn | null>(null);
   useEffect(() => chooseNoPieces(), [working]);
   useEffect(() => {
     const { chosen } = useStrew.getState();
@@ -55,24 +41,7 @@ export function StrewOverlay({ session }: { session: Session }) {
     return toPicture(matrix, (event.clientX - left) * ratio, (event.clientY - top) * ratio);
   };
   const { at, reach } = middleOf(looks);
-  const px = ratio / view.zoom;
-  const corner: Point = [at[0] + reach * 0.707 + 10 * px, at[1] - reach * 0.707 - 10 * px];
-  const change = async (angle: number, times: number): Promise<void> => {
-    trying.drop();
-    const command = turned(at, angle, times);
-    if (command) await session.apply(command);
-    await choosePieces(session, useStrew.getState().chosen);
-  };
-  const keys = (event: KeyboardEvent): void => {
-    const turn = { ArrowLeft: -STEP.turn, ArrowRight: STEP.turn }[event.key] ?? 0;
-    const times = { ArrowUp: STEP.times, ArrowDown: 1 / STEP.times }[event.key] ?? 1;
-    if (turn === 0 && times === 1) return;
-    event.preventDefault();
-    event.stopPropagation();
-    void change(turn, times);
-  };
   const isChoosing = act === "choose" && looks.length > 0;
-  const now = pull ? pullOf(pull) : { angle: 0, times: 1 };
   const horizonAt = (share: number): Point => onScreen([picture.width / 2, share * picture.height]);
   const [a, b] = matrix;
   const along = Math.atan2(b, a);
@@ -88,11 +57,7 @@ export function StrewOverlay({ session }: { session: Session }) {
                 <path
                   key={id}
                   className="chosen"
-                  transform={
-                    pull
-                      ? `translate(${at[0]} ${at[1]}) rotate(${(now.angle * 180) / Math.PI}) scale(${now.times}) translate(${-at[0]} ${-at[1]})`
-                      : undefined
-                  }
+                  transform={turn ? turnTransform(at, turn) : undefined}
                   d={roundOf(x, y, [ma * 0.9, mb * 0.9, mc * 0.9, md * 0.9])}
                 />
               ))}
@@ -102,36 +67,15 @@ export function StrewOverlay({ session }: { session: Session }) {
         </g>
       </svg>
       {isChoosing && (
-        <button
-          type="button"
-          className="handle strew-handle"
-          aria-label="Turn and stretch the chosen pieces: arrow keys left and right turn, up and down stretch"
-          style={placed(onScreen(pull ? pull.to : corner))}
-          onPointerDown={(event) => {
-            event.stopPropagation();
-            event.currentTarget.setPointerCapture(event.pointerId);
-            const from = inPicture(event);
-            setPull({ about: at, from, to: from });
-          }}
-          onPointerMove={(event) => {
-            if (!pull) return;
-            const next = { ...pull, to: inPicture(event) };
-            setPull(next);
-            const { angle, times } = pullOf(next);
-            trying.show(turned(next.about, angle, times));
-          }}
-          onPointerUp={() => {
-            if (pull) void change(now.angle, now.times);
-            setPull(null);
-          }}
-          onPointerCancel={() => {
-            setPull(null);
-            trying.takeBack();
-          }}
-          onKeyDown={keys}
-        >
-          <RotateCw size={13} aria-hidden="true" />
-        </button>
+        <TurnHandle
+          session={session}
+          what="the chosen pieces"
+          at={at}
+          reach={reach}
+          commandFor={turned}
+          turns={setTurn}
+          done={() => choosePieces(session, useStrew.getState().chosen)}
+        />
       )}
       {showsHorizon && (
         <button
@@ -151,7 +95,7 @@ export function StrewOverlay({ session }: { session: Session }) {
             setDepth({ horizon: held(inPicture(event)[1] / picture.height) });
           }}
           onKeyDown={(event) => {
-            const by = { ArrowUp: -STEP.horizon, ArrowDown: STEP.horizon }[event.key] ?? 0;
+            const by = { ArrowUp: -STEP, ArrowDown: STEP }[event.key] ?? 0;
             if (by === 0) return;
             event.preventDefault();
             event.stopPropagation();

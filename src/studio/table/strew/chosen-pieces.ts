@@ -2,6 +2,7 @@ import { type CommandInput } from "../../../engine/command/commands";
 import { type PieceLook } from "../../../worker/strewn";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
+import { type Turn, turnMatrix } from "../turn";
 import { choosePieces, newLayerId, type Point, strewnLayerNow, useStrew } from "./strew-store";
 
 type StrewCommand = Extract<CommandInput, { do: `strew.${string}` }>;
@@ -36,16 +37,9 @@ export function moved([dx, dy]: Point): StrewCommand | null {
 }
 
 /** Turns the chosen pieces about a place, radians clockwise, and makes them so many times as large. */
-export function turned([x, y]: Point, angle: number, times: number): StrewCommand | null {
+export function turned(at: Point, turn: Turn): StrewCommand | null {
   const chosen = chosenNow();
-  const [cos, sin] = [Math.cos(angle) * times, Math.sin(angle) * times];
-  return (
-    chosen && {
-      do: "strew.move",
-      ...chosen,
-      warp: matrix([cos, -sin, x - cos * x + sin * y, sin, cos, y - sin * x - cos * y, 0, 0, 1]),
-    }
-  );
+  return chosen && { do: "strew.move", ...chosen, warp: matrix(turnMatrix(at, turn)) };
 }
 
 const matrix = (

@@ -1,7 +1,7 @@
 "use client";
 
 import { type Layer } from "../../../engine/picture/picture";
-import { RestingSlider } from "../../ui/RestingSlider";
+import { SliderLine } from "../../ui/SliderLine";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 
@@ -19,22 +19,16 @@ export function WashSettings({ session, layer }: { session: Session; layer: Laye
   if (!wash) return null;
   return (
     <>
-      <div className="line">
-        <label
-          htmlFor="wash-edge"
-          title="How far paint is drawn to the rim of a wash while it dries"
-        >
-          Rim
-        </label>
-        <RestingSlider
-          id="wash-edge"
-          label="Rim of washes"
-          most={1}
-          step={0.05}
-          value={wash.edge}
-          settle={(edge) => session.apply({ do: "wash.set", layer: layer.id, edge })}
-        />
-      </div>
+      <SliderLine
+        word="Rim"
+        title="How far paint is drawn to the rim of a wash while it dries"
+        id="wash-edge"
+        label="Rim of washes"
+        most={1}
+        step={0.05}
+        value={wash.edge}
+        settle={(edge) => session.apply({ do: "wash.set", layer: layer.id, edge })}
+      />
       <div className="line">
         <label htmlFor="wash-pace">Dries</label>
         <select
