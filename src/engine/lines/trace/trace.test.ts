@@ -232,6 +232,21 @@ describe("ink read as lines", () => {
     expect(s.work.picture.structure.layers.map(({ id }) => id)).toEqual(["a"]);
   });
 
+  it("reads a scribble without end as one line", () => {
+    const { engine, work } = testWork({ width: 3000, height: 2200 });
+    const s: Sheet = { engine, work };
+    // To and fro in 50 rows of 2900 px, each below the other.
+    const samples = Array.from({ length: 50 * 30 }, (_, i): Sample => {
+      const [row, u] = [Math.floor(i / 30), (i % 30) / 29];
+      const x = 40 + 2900 * (row % 2 === 0 ? u : 1 - u);
+      return [i * 8, x, 30 + row * 42, 0.7, 1.2, 0, 0];
+    });
+    ink(s, samples, { size: 8 });
+    const lines = traced(s);
+    expect(lines).toHaveLength(1);
+    expect(lengthOf(lines[0] as Line)).toBeGreaterThan(130_000);
+  });
+
   it("takes the darks of a scan for ink", () => {
     const s = sheet();
     s.work.apply({ do: "fill", layer: "a", at: [[5, 5]], colour: "#f4efe6" });

@@ -56,7 +56,8 @@ export class Tracer {
   /** One way as a line; null where it is a speck. @param style but for its size, which is the line's widest */
   line(way: Way, style: LineStyle, names: { id: number; z: number }): Line | null {
     const places = this.#middles(way, evened(this.#places(way), STAIRS, way.closed));
-    const wide = 2 * Math.max(...places.r);
+    // A scribble may have more places than a call takes numbers.
+    const wide = 2 * places.r.reduce((most, r) => Math.max(most, r), 0);
     const found = ring(evened(places, REST, way.closed), way.closed);
     const along = lengths(found);
     const total = along.at(-1) as number;
