@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from "@playwright/test";
 import { Pen } from "./pen";
 
-/** Writes to the settings in store, for a person who was here before. */
+/** Changes the settings in store, for a person who was here before; the others stay as they are. */
 const keepSettings = (page: Page, settings: Record<string, unknown>): Promise<void> =>
   page.evaluate(
     (kept) =>
@@ -9,7 +9,9 @@ const keepSettings = (page: Page, settings: Record<string, unknown>): Promise<vo
         const open = indexedDB.open("pampas");
         open.onsuccess = () => {
           const tx = open.result.transaction("settings", "readwrite");
-          tx.objectStore("settings").put(kept, "all");
+          const settings = tx.objectStore("settings");
+          const known = settings.get("all");
+          known.onsuccess = () => settings.put({ ...known.result, ...kept }, "all");
           tx.oncomplete = () => {
             open.result.close();
             resolve();
