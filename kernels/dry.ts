@@ -7,7 +7,8 @@ import { clamp01, fromFloat, highToFloat, lowToFloat } from "./q15";
  * Dry media laid: what a stroke's contact (`kernels/contact.ts`) leaves on the paper, or takes off it.
  *
  * What lies on a layer besides colour is its powder, a tile as of colour (Q15, premultiplied, so that
- * it is moved and cut as colour is): R the loose part of the mass, G wax, A the mass; one whole ≙ 2.
+ * it is moved and cut as colour is): R the loose part of the mass, G wax, B what water takes up again, A the
+ * mass; one whole ≙ 2.
  *
  * `dry` says how, f32 unless said:
  *  0 coarse, 1 fine    what of the paper's bands the tip feels
@@ -27,6 +28,7 @@ import { clamp01, fromFloat, highToFloat, lowToFloat } from "./q15";
  * 31 grit noise i32    address: 256 rows of 320 bytes, signed, 32 ≙ one spread
  * 32 where in it i32   (y << 16) | x
  * 33 kneads            how much a contact takes, where it lifts
+ * 34 dissolves         share that water takes up again
  */
 const LAYS: i32 = 0;
 const LIFTS: i32 = 1;
@@ -267,10 +269,11 @@ function layBlock(
   holdUnder(layer);
   if (!powder) return;
   const laid0 = f32x4.mul(d0, strength), laid1 = f32x4.mul(d1, strength);
-  const loose = real(dry, 21), wax = real(dry, 22);
+  const loose = real(dry, 21), wax = real(dry, 22), soluble = real(dry, 34);
+  const solubleBefore = v128.load(powderBefore, 32);
   v128.store(powder, fromMass(f32x4.add(massLow(looseBefore), f32x4.mul(laid0, loose)), f32x4.add(massHigh(looseBefore), f32x4.mul(laid1, loose))));
   v128.store(powder, fromMass(f32x4.add(massLow(waxBefore), f32x4.mul(laid0, wax)), f32x4.add(massHigh(waxBefore), f32x4.mul(laid1, wax))), 16);
-  v128.store(powder, none, 32);
+  v128.store(powder, fromMass(f32x4.add(massLow(solubleBefore), f32x4.mul(laid0, soluble)), f32x4.add(massHigh(solubleBefore), f32x4.mul(laid1, soluble))), 32);
   v128.store(powder, fromMass(f32x4.add(m0, laid0), f32x4.add(m1, laid1)), 48);
 }
 
@@ -329,8 +332,9 @@ function liftBlock(
   const left0 = f32x4.add(loose0, f32x4.mul(f32x4.pmax(f32x4.sub(m0, l0), plain(0)), binds0));
   const left1 = f32x4.add(loose1, f32x4.mul(f32x4.pmax(f32x4.sub(m1, l1), plain(0)), binds1));
   const alpha = v128.load(before, 48);
-  const keeps0 = alphaLeft(lowToFloat(alpha), shareOf(left0, m0, binds0));
-  const keeps1 = alphaLeft(highToFloat(alpha), shareOf(left1, m1, binds1));
+  const share0 = shareOf(left0, m0, binds0), share1 = shareOf(left1, m1, binds1);
+  const keeps0 = alphaLeft(lowToFloat(alpha), share0);
+  const keeps1 = alphaLeft(highToFloat(alpha), share1);
   for (let c = 0; c < 4; c++) {
     const channel = v128.load(before + <usize>(c << 4));
     const to = fromFloat(f32x4.mul(lowToFloat(channel), keeps0), f32x4.mul(highToFloat(channel), keeps1));
@@ -338,18 +342,24 @@ function liftBlock(
   }
   holdUnder(layer);
   if (!powder) return;
-  const wax = v128.load(powderBefore, 16);
+  const wax = v128.load(powderBefore, 16), soluble = v128.load(powderBefore, 32);
   v128.store(powder, fromMass(loose0, loose1));
   v128.store(powder, fromMass(f32x4.mul(massLow(wax), binds0), f32x4.mul(massHigh(wax), binds1)), 16);
-  v128.store(powder, none, 32);
+  v128.store(powder, fromMass(f32x4.mul(massLow(soluble), share0), f32x4.mul(massHigh(soluble), share1)), 32);
   v128.store(powder, fromMass(left0, left1), 48);
 }
 
-/** Binds loose powder of a tile, but for a share (bits of an f32) of it: channel R of the plane powder. */
+// @ts-ignore: decorator
+@inline function bind(to: usize, from: usize, share: v128): void {
+  const mass = v128.load(from);
+  v128.store(to, fromMass(f32x4.mul(massLow(mass), share), f32x4.mul(massHigh(mass), share)));
+}
+
+/** Binds the powder of a tile, but for a share (bits of an f32): what lies loose, and what water would take up. */
 export function bindTile(dst: usize, src: usize, left: i32): void {
   const share = plain(reinterpret<f32>(left));
   for (let at: usize = 0; at < <usize>TILE_BYTES; at += BLOCK_BYTES) {
-    const loose = v128.load(src + at);
-    v128.store(dst + at, fromMass(f32x4.mul(massLow(loose), share), f32x4.mul(massHigh(loose), share)));
+    bind(dst + at, src + at, share);
+    bind(dst + at + 32, src + at + 32, share);
   }
 }

@@ -8,15 +8,17 @@ import { clamp01, fromFloat, highToFloat, lowToFloat } from "./q15";
 /**
  * A rub of a stump, a fingertip or a soft brush on one tile. Under the tip powder is taken up, peaks and
  * what lies loose first, and what the tip carries is laid down, in the valleys first: no mass is made or
- * lost, and no colour. What it carries is a patch that goes with it, five planes of f32 of `side` × `side`,
- * its top left at picture px (ox, oy): mass, thickness (−ln of what shines through), and thickness in each
- * colour. Paint that is no powder goes along by its thickness alone.
+ * lost, and no colour. What it carries is a patch that goes with it, six planes of f32 of `side` × `side`,
+ * its top left at picture px (ox, oy): mass, thickness (−ln of what shines through), thickness in each
+ * colour, and the part of the mass that water takes up. Paint that is no powder goes along by its thickness alone.
  *
  * Of the mark: 5, 6 its middle, 7…10 picture px → its unit disc, 13 pressure (`src/engine/stroke/marks.ts`).
  */
 const MASS: usize = 0;
 const THICK: usize = 1;
 const RED: usize = 2;
+const SOLUBLE: usize = 5;
+const PLANES: usize = 6;
 
 /** How readily powder comes off and is laid down again; what of paint moves as powder does. */
 const LIFTS: f32 = 0.42;
@@ -30,9 +32,9 @@ const NO_MASS: f32 = 0.001;
   return f32x4.splat(value);
 }
 
-/** Moves what lies under four pixels of a mark. Channels come and go as `pixel[0…3]`, powder as loose and mass. */
+/** Moves what lies under four pixels of a mark. Channels come and go as `pixel[0…3]`, powder as loose, mass and soluble. */
 let red: v128 = i32x4.splat(0), green: v128 = i32x4.splat(0), blue: v128 = i32x4.splat(0), alpha: v128 = i32x4.splat(0);
-let loose: v128 = i32x4.splat(0), mass: v128 = i32x4.splat(0);
+let loose: v128 = i32x4.splat(0), mass: v128 = i32x4.splat(0), soluble: v128 = i32x4.splat(0);
 
 // @ts-ignore: decorator
 @inline function exchange(touch: v128, height: v128, rate: v128, carry: usize, plane: usize): void {
@@ -74,6 +76,9 @@ let loose: v128 = i32x4.splat(0), mass: v128 = i32x4.splat(0);
   const fromLoose = f32x4.mul(lifted, f32x4.div(loose, f32x4.pmax(movable, plain(NO_MASS))));
   loose = f32x4.add(f32x4.pmax(f32x4.sub(loose, fromLoose), zero), laidMass);
   mass = f32x4.add(f32x4.pmax(f32x4.sub(mass, lifted), zero), laidMass);
+  const goes = f32x4.mul(soluble, shareLifted), carriedSoluble = v128.load(carry + plane * SOLUBLE);
+  v128.store(carry + plane * SOLUBLE, f32x4.add(f32x4.mul(carriedSoluble, stays), goes));
+  soluble = f32x4.add(f32x4.sub(soluble, goes), f32x4.mul(carriedSoluble, share));
 }
 
 /** One channel: what is left of it under what is laid; and what is carried of it. */
@@ -120,13 +125,13 @@ export function smudgeMark(
       const here = heights + <usize>(y * stride + x);
       const carry = row + <usize>(x << 2);
       const r8 = v128.load(at), g8 = v128.load(at, 16), b8 = v128.load(at, 32), a8 = v128.load(at, 48);
-      const l8 = v128.load(dust), m8 = v128.load(dust, 48);
+      const l8 = v128.load(dust), s8 = v128.load(dust, 32), m8 = v128.load(dust, 48);
       red = lowToFloat(r8), green = lowToFloat(g8), blue = lowToFloat(b8), alpha = lowToFloat(a8);
-      loose = massLow(l8), mass = massLow(m8);
+      loose = massLow(l8), mass = massLow(m8), soluble = massLow(s8);
       exchange(low, height(here, band), rates, carry, plane);
-      const r = red, g = green, b = blue, a = alpha, l = loose, m = mass;
+      const r = red, g = green, b = blue, a = alpha, l = loose, m = mass, s = soluble;
       red = highToFloat(r8), green = highToFloat(g8), blue = highToFloat(b8), alpha = highToFloat(a8);
-      loose = massHigh(l8), mass = massHigh(m8);
+      loose = massHigh(l8), mass = massHigh(m8), soluble = massHigh(s8);
       exchange(high, height(here + 4, band), rates, carry + 16, plane);
       const alphas = fromFloat(clamp01(a), clamp01(alpha));
       v128.store(at, i16x8.min_s(fromFloat(clamp01(r), clamp01(red)), alphas));
@@ -136,6 +141,7 @@ export function smudgeMark(
       const masses = fromMass(m, mass);
       v128.store(dust, i16x8.min_s(fromMass(l, loose), masses));
       v128.store(dust, i16x8.min_s(v128.load(dust, 16), masses), 16);
+      v128.store(dust, fromMass(s, soluble), 32);
       v128.store(dust, masses, 48);
     }
   }
@@ -166,7 +172,7 @@ export function spreadCarried(from: usize, to: usize, side: i32, spans: usize, g
   const row = <usize>(side << 2);
   const plane = row * <usize>side;
   for (let y = y0; y < y1; y++) growSpan(spans, grown, y, side);
-  for (let p: usize = 0; p < 5; p++) {
+  for (let p: usize = 0; p < PLANES; p++) {
     copyRim(from + plane * p, to + plane * p, side, y0, y1);
     for (let y = max(y0, 1); y < min(y1, side - 1); y++) {
       const left = load<i32>(grown + <usize>(y << 3));

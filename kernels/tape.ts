@@ -28,6 +28,7 @@ import { smudgeMark, spreadCarried } from "./smudge";
 import { tintTile } from "./tint";
 import { halveTile, unweave, warpTile } from "./warp";
 import { developWash } from "./water/develop";
+import { dissolveUnder, markSoluble, solubleOf } from "./water/dissolve";
 import { fluidResists, waxResists } from "./water/resist";
 import { liftUnder } from "./water/lift";
 import { washMarks } from "./water/mark";
@@ -252,7 +253,7 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case code.WASH_MARKS:
         washMarks(
           at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), reinterpret<f32>(at(t, 9)),
-          at(t, 10), at(t, 11), at(t, 12), at(t, 13), at(t, 14),
+          at(t, 10), at(t, 11), at(t, 12), at(t, 13), at(t, 14), at(t, 15), at(t, 16), reinterpret<f32>(at(t, 17)),
         );
         break;
       case code.LOOK_AT_WASH:
@@ -305,6 +306,15 @@ export function runTape(tape: usize, scratch: usize): i32 {
         break;
       case code.FACING_MASK:
         facingMask(at(t, 1), at(t, 2), reinterpret<f32>(at(t, 3)), reinterpret<f32>(at(t, 4)), reinterpret<f32>(at(t, 5)));
+        break;
+      case code.SOLUBLE_OF:
+        solubleOf(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5));
+        break;
+      case code.DISSOLVE_UNDER:
+        dissolveUnder(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), reinterpret<f32>(at(t, 7)));
+        break;
+      case code.MARK_SOLUBLE:
+        markSoluble(at(t, 1), at(t, 2), at(t, 3), at(t, 4), reinterpret<f32>(at(t, 5)), reinterpret<f32>(at(t, 6)), reinterpret<f32>(at(t, 7)), reinterpret<f32>(at(t, 8)));
         break;
       case code.UNDER:
         layUnder(at(t, 1), at(t, 2));

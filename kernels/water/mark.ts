@@ -1,4 +1,5 @@
 import { BLOCK_BYTES, ROW_BYTES } from "../layout";
+import { dissolve } from "./dissolve";
 import {
   CELLS, cellsOf, COVER, hangs, HEIGHT, cellRow, LIFTS, MOIST, PAINT_ROW, PAINT_TABLE, RESIST, SALT, SETTLED, WATER,
 } from "./film";
@@ -87,10 +88,12 @@ function lay(i: usize, state: usize, by: f32, cover: f32, mark: usize, slot: i32
 /**
  * Lays marks on a tile. `covered`: how far the stroke has covered its cells so far, 32 × 32 f32; `what`: 0 lays
  * (paint into `slot`, −1: clear water), 1 takes up, `rub` times as strongly; `mask`: a tile that is open where the stroke may go, or 0.
+ * `cells`: what its water can take up of dry marks (0: nothing), into which paints (`dissolving`: see `dissolve`), and
+ * which share of it a whole pass takes up.
  */
 export function washMarks(
   state: usize, covered: usize, px: i32, py: i32, marks: usize, count: i32, what: i32, slot: i32, rub: f32, mask: usize,
-  slots: i32, numbers: usize, paper: usize, side: i32,
+  slots: i32, numbers: usize, paper: usize, side: i32, cells: usize, dissolving: i32, dissolves: f32,
 ): void {
   const heights = cellsOf(paper, side, HEIGHT, px, py), row = cellRow(side);
   for (let n = 0; n < count; n++) {
@@ -112,7 +115,10 @@ export function washMarks(
         if (cover <= before) continue;
         store<f32>(covered + i, cover);
         if (what == THIRST) takeUp(i, state, cover - before, rub, slots, numbers);
-        else lay(i, state, cover - before, cover, mark, slot);
+        else {
+          lay(i, state, cover - before, cover, mark, slot);
+          if (cells) dissolve(i, state, (cover - before) * (<f32>1 - load<f32>(state + RESIST + i)) * dissolves, cells, dissolving);
+        }
       }
     }
   }

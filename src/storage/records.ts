@@ -28,7 +28,7 @@ import { studiesSchema } from "../engine/studies/studies";
 import { sunPinSchema } from "../engine/sun/sun-pin";
 import { MOST_OWN_SETS, ownSetSchema } from "../engine/strew/strew";
 import { passSchema, sceneSchema } from "../engine/scene/scene";
-import { tiltSchema, washSchema } from "../engine/water/wash-state";
+import { dissolvingSchema, tiltSchema, washSchema } from "../engine/water/wash-state";
 import { keptExportSchema, MOST_KEPT_EXPORTS } from "./kept-exports";
 import { firstPen, penSettings } from "./pen-settings";
 import { brushSchema, LEAST_SIZE, MOST_SIZE } from "../engine/stroke/brush";
@@ -99,6 +99,7 @@ const layerRecord = layerProperties
     paint: paintSchema.nullable().default(null),
     tone: layerToneSchema.nullable().default(null),
     wash: washSchema.optional(),
+    dissolves: dissolvingSchema.optional(),
     halftone: halftoneSchema.nullable().optional(),
     fringe: fringeSchema.nullable().optional(),
     pass: passSchema.optional(),

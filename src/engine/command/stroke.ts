@@ -17,7 +17,8 @@ import {
 } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Sample, sampleSchema } from "../stroke/sample";
-import { LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";
+import { dissolvingAfter, laysSoluble, withSoluble } from "../water/dissolving";
+import { dryOf, LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";
 import { beginStroke } from "../stroke/begin";
 import { type StrokeStart, type StrokeTile } from "../stroke/stroke";
 import { type Stroker } from "../stroke/stroker";
@@ -137,12 +138,18 @@ export function applyStroke(applying: Applying, command: StrokeCommand): string 
 export function finishStroke(applying: Applying, stroke: Stroker): void {
   const { picture } = applying;
   const { layer, brush } = stroke.start;
-  const tiles = stroke.end();
+  const ended = stroke.end();
+  const isSoluble = laysSoluble(picture, stroke.start) && ended.length > 0;
+  // A dry tip notes it as it lays.
+  const tiles =
+    isSoluble && !dryOf(brush) ? withSoluble(applying.bench, picture, stroke.start, ended) : ended;
   // Who paints on the selection wants one.
   if (layer === SELECTION && !picture.structure.selection)
     applying.setStructure({ ...picture.structure, selection: true });
   putTiles(applying, layer, tiles);
   if (stroke.changes) changeLayer(applying, layer, stroke.changes);
+  if (isSoluble)
+    changeLayer(applying, layer, { dissolves: dissolvingAfter(picture, stroke.start) });
   const { laying } = brush;
   if (laying.kind === "bristles" && laying.dries && layer !== SLAB) applying.dry(layer);
 }

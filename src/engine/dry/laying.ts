@@ -2,7 +2,7 @@ import { type Contact } from "./material";
 import { type Heap } from "../tiles/heap";
 
 /** How a stroke's contact is laid; numbers in the order in which `kernels/dry.ts` reads them. */
-const WORDS = 34;
+const WORDS = 35;
 export const DRY_BYTES = WORDS * 4;
 
 const HOW = { lay: 0, lift: 1, inside: 2 } as const;
@@ -20,6 +20,8 @@ export type DryLaying = {
   /** Radius of the tip where it lies, px at 300 ppi: a point follows the tooth, a side rides over it. */
   radius: number;
   roughness: number;
+  /** Share of what is laid that water takes up again. */
+  dissolves: number;
   /** Address of the particles' noise, and a number by chance: where in it the stroke begins. */
   grit: number;
   place: number;
@@ -68,4 +70,5 @@ export function writeLaying(heap: Heap, address: number, laying: DryLaying): voi
   i32[at + 31] = laying.grit;
   i32[at + 32] = ((laying.place & 255) << 16) | ((laying.place >>> 8) & 255);
   f32[at + 33] = contact.pulls.base * strength;
+  f32[at + 34] = laying.dissolves;
 }

@@ -128,6 +128,7 @@ export class LineInk {
       colour: [r / ONE, g / ONE, b / ONE],
       radius: ((line.size / 2) * (1 + 2.5 * tilt)) / (picture.mediaPpi / NATURAL_PPI),
       roughness: bench.paper(picture).roughness,
+      dissolves: 0,
       grit: bench.grit(contact.particle),
       place: line.seed,
     });

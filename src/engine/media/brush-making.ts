@@ -35,6 +35,12 @@ export const alongStroke = plus("stroke direction", [0, 0], [1, 1]);
 export const alongTilt = plus("tilt direction", [0, 0], [1, 1]);
 export const alongBarrel = plus("barrel turn", [0, 0], [1, 1]);
 
+/** What it lays water takes up again, this share of it. */
+export const soluble = (share: number): Pick<BrushInput, "dissolves" | "revision"> => ({
+  dissolves: share,
+  revision: 2,
+});
+
 /** Turned by chance, each mark anew. */
 export const everyWay = from(0, plus("chance of a mark", [0, 0], [1, 1]));
 

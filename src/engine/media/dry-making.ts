@@ -44,7 +44,7 @@ export const side = (longer: number): Shape => ({
 /** A dry brush: its material and how it meets the paper. */
 export const dry = (
   written: Pick<BrushInput, "id" | "name" | "kit" | "size" | "tags"> &
-    Partial<Pick<BrushInput, "strength">>,
+    Partial<Pick<BrushInput, "strength" | "dissolves" | "revision">>,
   material: ContactInput,
   shape: Shape,
 ): Brush => brush({ ...written, ...shape, laying: material, tip: round(0), spacing: from(0.11) });

@@ -1,13 +1,14 @@
 import { type Bristles } from "../oil/bristles";
 import { type Brush, type BrushInput } from "../stroke/brush";
-import { brush, from, round } from "./brush-making";
+import { brush, from, round, soluble } from "./brush-making";
 import { hog } from "./oils";
 
 const KIT = "Gouache and acrylic";
 
 /** Opaque paint that is dry by the next stroke. In Blend it is stirred, in Lift taken off, as any colour is. */
 const quick = (
-  written: Pick<BrushInput, "id" | "name" | "size" | "tags">,
+  written: Pick<BrushInput, "id" | "name" | "size" | "tags"> &
+    Partial<Pick<BrushInput, "dissolves" | "revision">>,
   style: Partial<Bristles>,
 ): Brush =>
   brush({
@@ -35,21 +36,45 @@ const gouache: Partial<Bristles> = {
 
 export const gouaches: readonly Brush[] = [
   quick(
-    { id: "gouache-flat", name: "Gouache flat", size: 56, tags: ["opaque", "flat"] },
+    {
+      id: "gouache-flat",
+      name: "Gouache flat",
+      size: 56,
+      tags: ["opaque", "flat"],
+      ...soluble(0.35),
+    },
     { ...gouache, outline: "square", depth: 0.25, turns: true },
   ),
   quick(
-    { id: "gouache-round", name: "Gouache round", size: 24, tags: ["opaque", "smooth"] },
+    {
+      id: "gouache-round",
+      name: "Gouache round",
+      size: 24,
+      tags: ["opaque", "smooth"],
+      ...soluble(0.35),
+    },
     gouache,
   ),
   // A point that keeps its edge: windows, twigs, eyes.
   quick(
-    { id: "gouache-liner", name: "Gouache liner", size: 6, tags: ["opaque", "line"] },
+    {
+      id: "gouache-liner",
+      name: "Gouache liner",
+      size: 6,
+      tags: ["opaque", "line"],
+      ...soluble(0.35),
+    },
     { ...gouache, soft: 0.8, trails: 1.6, run: 90, cover: 1.7, splay: 0.02 },
   ),
   // Nearly no paint on spread hairs: the tooth shows through.
   quick(
-    { id: "gouache-dry", name: "Gouache, dry brush", size: 48, tags: ["dry", "broken"] },
+    {
+      id: "gouache-dry",
+      name: "Gouache, dry brush",
+      size: 48,
+      tags: ["dry", "broken"],
+      ...soluble(0.35),
+    },
     {
       outline: "square",
       depth: 0.2,

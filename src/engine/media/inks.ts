@@ -30,6 +30,12 @@ const pen = (
     tags: ["ink", "line", ...tags],
   });
 
+/** Ink for writing, which is not waterproof: a wet brush draws tone out of its lines. */
+const writing: Brush = {
+  ...pen("pen-soluble", "Soluble ink pen", 5, 0.6, { in: 4, out: 8 }, ["soluble"]),
+  dissolves: 0.85,
+};
+
 /** A ball in oily ink: faint where it is light, a blot now and then, never wide. */
 const ballpoint = brush({
   id: "pen-ball",
@@ -173,6 +179,7 @@ export const inks: readonly Brush[] = [
   pen("pen-fine", "Fine pen", 4, 0.55, { in: 4, out: 6 }, ["fine"]),
   pen("pen-sprung", "Sprung nib", 10, 0.08, { in: 22, out: 34 }, ["dip pen", "swelling"]),
   pen("pen-even", "Even liner", 6, 1, { in: 0, out: 0 }, ["technical"]),
+  writing,
   brushPen,
   ballpoint,
   broken,

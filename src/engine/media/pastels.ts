@@ -1,5 +1,6 @@
 import { conteStick, hardPastel, oilPastel, softPastel, waxCrayon } from "../dry/materials";
 import { type Brush } from "../stroke/brush";
+import { soluble } from "./brush-making";
 import { dry, side, stick } from "./dry-making";
 
 const KIT = "Pastel and wax";
@@ -13,6 +14,7 @@ export const pastels: readonly Brush[] = [
       kit: KIT,
       size: 34,
       tags: ["dry", "opaque", "colour"],
+      ...soluble(0.45),
     },
     softPastel,
     stick,
@@ -24,12 +26,20 @@ export const pastels: readonly Brush[] = [
       kit: KIT,
       size: 110,
       tags: ["dry", "broad", "colour"],
+      ...soluble(0.45),
     },
     { ...softPastel, gives: 1, press: 0.6 },
     side(5),
   ),
   dry(
-    { id: "pastel-hard", name: "Hard pastel", kit: KIT, size: 12, tags: ["dry", "opaque"] },
+    {
+      id: "pastel-hard",
+      name: "Hard pastel",
+      kit: KIT,
+      size: 12,
+      tags: ["dry", "opaque"],
+      ...soluble(0.25),
+    },
     hardPastel,
     stick,
   ),
@@ -47,7 +57,14 @@ export const pastels: readonly Brush[] = [
   ),
   // A hard-pressed square stick, earth colours: a firm line on its corner, a tone on its face.
   dry(
-    { id: "crayon-hard", name: "Conté crayon", kit: KIT, size: 12, tags: ["dry", "line"] },
+    {
+      id: "crayon-hard",
+      name: "Conté crayon",
+      kit: KIT,
+      size: 12,
+      tags: ["dry", "line"],
+      ...soluble(0.2),
+    },
     conteStick,
     stick,
   ),

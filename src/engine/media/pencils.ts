@@ -1,6 +1,14 @@
 import { colouredPencil, graphite } from "../dry/materials";
 import { type Brush } from "../stroke/brush";
-import { alongBarrel, alongTilt, brush, by, from, round } from "./brush-making";
+import {
+  alongBarrel,
+  alongTilt,
+  brush,
+  by,
+  from,
+  round,
+  soluble as dissolving,
+} from "./brush-making";
 import { dry, lead, stick } from "./dry-making";
 
 const KIT = "Pencils";
@@ -42,6 +50,7 @@ const soluble = dry(
     kit: KIT,
     size: 9,
     tags: ["dry", "colour"],
+    ...dissolving(0.85),
   },
   {
     ...colouredPencil,

@@ -15,7 +15,7 @@ import { type Brush } from "../stroke/brush";
 import { type OwnSet } from "../strew/strew";
 import { type Studies } from "../studies/studies";
 import { type SunPin } from "../sun/sun-pin";
-import { type Tilt, type Wash } from "../water/wash-state";
+import { type Tilt, type Wash, type WashPaint } from "../water/wash-state";
 import { type Tile } from "../tiles/tile-store";
 import { type Header } from "./header";
 import { Refusal } from "./refusal";
@@ -114,6 +114,8 @@ export type Layer = Readonly<z.infer<typeof layerProperties>> &
     group: string | null;
     /** Of its washes: the paints in them, and how they dry; left out where it has none. */
     wash?: Wash | undefined;
+    /** Paints of its dry marks that water takes up again; left out where there are none. */
+    dissolves?: WashPaint[] | undefined;
     /** Which picture of the scene it holds, until a hand changes it. */
     pass?: Pass | undefined;
   }>;
@@ -228,7 +230,7 @@ export type Plane = Map<number, Tile>;
  */
 export type PlaneName = string;
 export const COLOUR: PlaneName = "colour";
-/** What dry media left besides colour: loose mass, wax and mass (see `kernels/dry.ts`). */
+/** What dry media left besides colour: loose mass, wax, what water takes up, and mass (see `kernels/dry.ts`). */
 export const POWDER: PlaneName = "powder";
 /** Alpha says how much of the layer is held back there. */
 export const MASK: PlaneName = "mask";

@@ -87,6 +87,8 @@ export const brushSchema = z.strictObject({
   lays: laysSchema.default("normal"),
   /** What it alone does, whatever the hand's mode: an eraser lifts, a stump blends. Null: as the hand says. */
   does: z.enum(["lift", "blend"]).nullable().default(null),
+  /** Share of what it lays that water takes up again; left out: it is fast. */
+  dissolves: z.number().min(0).max(1).optional(),
   /** How marks follow the hand. */
   laying: layingSchema,
   ...train,

@@ -22,7 +22,7 @@ const SHARED_SIDE = 192;
 const A_HAIR = 1e-3;
 type Four = [number, number, number, number];
 /** Planes that are carried: see `kernels/smudge.ts`. */
-const PLANES = 5;
+const PLANES = 6;
 
 type SmudgeStart = {
   size: number;

@@ -551,6 +551,7 @@ export class Stroke implements Stroker {
       colour: [r / ONE, g / ONE, b / ONE],
       radius: ((size / 2) * (1 + 2.5 * tilt)) / perPixel,
       roughness: paper.roughness,
+      dissolves: brush.dissolves ?? 0,
       grit: this.bench.grit(contact.particle),
       place: seed,
     });

@@ -128,7 +128,8 @@ export const INSTRUCTIONS = {
   /** What is seen of a wash. */
   developWash: "tile under states*9 slots px py paper side numbers top bottom",
   /** A brush in a wash. */
-  washMarks: "state covered px py marks count what slot rub mask slots numbers paper side",
+  washMarks:
+    "state covered px py marks count what slot rub mask slots numbers paper side cells dissolving dissolves",
   /** What a wash holds. */
   lookAtWash: "state stats",
   /** Where wax holds water off. */
@@ -157,6 +158,12 @@ export const INSTRUCTIONS = {
   fringe: "dst src tiles*9 how*12",
   /** How far what a picture of facing surfaces shows faces a light. */
   facingMask: "dst src right up front",
+  /** What water can take up of a tile's dry marks. */
+  solubleOf: "cells powder pixels paints count",
+  /** What is left of them. */
+  dissolveUnder: "dst src powder powderBefore covered state by",
+  /** What of a stroke water takes up again. */
+  markSoluble: "dst powder after before r g b share",
 } as const;
 
 export type Instruction = keyof typeof INSTRUCTIONS;

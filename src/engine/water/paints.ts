@@ -1,6 +1,6 @@
-import { hexToRgb } from "../colour/oklch";
+import { hexToRgb, rgbToHex } from "../colour/oklch";
 import { type Picture } from "../picture/picture";
-import { paintOf } from "../pigment/pigment";
+import { colourOf, mixed, paintOf } from "../pigment/pigment";
 import { tubesOf } from "../pigment/tubes";
 import { type Heap } from "../tiles/heap";
 import { MOST_PAINTS, type Tilt, type Wash, type WashPaint } from "./wash-state";
@@ -12,16 +12,40 @@ const apart = (a: string, b: string): number => {
   return from.reduce((sum, v, i) => sum + (v - (to[i] as number)) ** 2, 0);
 };
 
+/** Which of some paints a colour is nearest to; 0 where there is none. */
+export function nearestPaint(paints: readonly { colour: string }[], colour: string): number {
+  let best = 0;
+  for (let i = 1; i < paints.length; i++)
+    if (
+      apart((paints[i] as WashPaint).colour, colour) <
+      apart((paints[best] as WashPaint).colour, colour)
+    )
+      best = i;
+  return best;
+}
+
 /** A colour as a paint: it behaves as the nearest tube at hand does. */
 export function washPaint(picture: Picture, colour: string): WashPaint {
-  const [first, ...others] = tubesOf(picture.structure.tubes);
-  let nearest = first;
-  for (const tube of others)
-    if (nearest && apart(tube.colour, colour) < apart(nearest.colour, colour)) nearest = tube;
+  const tubes = tubesOf(picture.structure.tubes);
+  const nearest = tubes[nearestPaint(tubes, colour)];
   return {
     colour,
     granulates: nearest?.granulates ?? 0.3,
     stains: nearest?.stains ?? 0.4,
+  };
+}
+
+/** Two paints as one: the share `share` of it is the second. */
+export function mixedPaint(a: WashPaint, b: WashPaint, share: number): WashPaint {
+  const between = (x: number, y: number): number => x + (y - x) * share;
+  const both = mixed([
+    [1 - share, paintOf(hexToRgb(a.colour))],
+    [share, paintOf(hexToRgb(b.colour))],
+  ]);
+  return {
+    colour: rgbToHex(colourOf(both)),
+    granulates: between(a.granulates, b.granulates),
+    stains: between(a.stains, b.stains),
   };
 }
 

@@ -4,6 +4,9 @@ import { hexColour } from "../colour/srgb";
 /** Paints that are told apart in the wet of one layer. */
 export const MOST_PAINTS = 8;
 
+/** Paints that a layer's dry marks dissolve into. */
+export const MOST_DISSOLVING = 6;
+
 /** A paint in a wash: its colour, how far it granulates, and how hard it is to lift, 0…1. */
 export const washPaintSchema = z.strictObject({
   colour: hexColour,
@@ -11,6 +14,8 @@ export const washPaintSchema = z.strictObject({
   stains: z.number().min(0).max(1),
 });
 export type WashPaint = z.infer<typeof washPaintSchema>;
+
+export const dissolvingSchema = z.array(washPaintSchema).max(MOST_DISSOLVING);
 
 /** How a layer's washes behave, and the paints in what is wet there. */
 export const washSchema = z.strictObject({

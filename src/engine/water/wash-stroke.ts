@@ -1,7 +1,6 @@
-import { hexToRgb, rgbToHex } from "../colour/oklch";
-import { type Layer, type Picture, workableLayer } from "../picture/picture";
+import { hexToRgb } from "../colour/oklch";
+import { type Layer, type Picture, POWDER, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
-import { colourOf, mixed, paintOf } from "../pigment/pigment";
 import { Inside } from "../select/inside";
 import { Chance } from "../stroke/chance";
 import { mixPoint, type PathPoint } from "../stroke/path";
@@ -18,7 +17,8 @@ import {
   tilesIn,
 } from "../tiles/layout";
 import { JOIN, realWord, TAPE } from "../tiles/tape";
-import { nearestPair, washPaint } from "./paints";
+import { placesIn, slotWord, takesUp } from "./dissolving";
+import { mixedPaint, nearestPair, washPaint } from "./paints";
 import { MOST_PAINTS, USUAL_WASH, type Wash, type WashPaint } from "./wash-state";
 import { type WashBrush } from "./wash";
 import { isWashWet, REST, WATER } from "./wash-planes";
@@ -53,6 +53,12 @@ export class WashStroke extends PathStroke {
   #wash: Wash;
   /** Which paint it lays; −1: clear water. */
   #slot: number;
+  /** Which paints dry marks dissolve into, and the share of them that a pass takes up. */
+  #dissolving: readonly WashPaint[];
+  #slots: readonly number[];
+  #takesUp: number;
+  /** What of a tile's cells can dissolve; 0: nothing. */
+  #soluble = new Map<number, number>();
   #inside: Inside;
   #marks: number;
   #count = 0;
@@ -86,15 +92,21 @@ export class WashStroke extends PathStroke {
     const paints = from === null ? [] : (layer.wash ?? USUAL_WASH).paints;
     const known = { ...(layer.wash ?? USUAL_WASH), paints };
     const paint = lays ? washPaint(picture, start.colour) : null;
+    const wets = start.mode !== "lift" && !style.drops?.salt;
+    this.#dissolving = wets ? (layer.dissolves ?? []) : [];
+    this.#takesUp = takesUp((start.mode === "blend" ? SOFTENS : style.water) * start.water);
     const at = paint ? paints.findIndex(({ colour }) => colour === paint.colour) : -1;
     if (paint && at < 0 && paints.length === MOST_PAINTS) {
       this.tiles = new WashTiles(bench, picture, start.layer, known, from);
       this.#wash = this.#joined(known, paint);
       this.#slot = MOST_PAINTS - 1;
+      this.#slots = placesIn(this.#wash.paints, this.#dissolving).slots;
       return;
     }
     this.#slot = paint && at < 0 ? paints.length : at;
-    this.#wash = paint && at < 0 ? { ...known, paints: [...paints, paint] } : known;
+    const places = placesIn(paint && at < 0 ? [...paints, paint] : paints, this.#dissolving);
+    this.#slots = places.slots;
+    this.#wash = { ...known, paints: [...places.paints] };
     this.tiles = new WashTiles(bench, picture, start.layer, this.#wash, from);
   }
 
@@ -111,16 +123,7 @@ export class WashStroke extends PathStroke {
     const [a, b] = [known.paints[into] as WashPaint, known.paints[gone] as WashPaint];
     const [na, nb] = [amounts[into] as number, amounts[gone] as number];
     const share = na + nb > 0 ? nb / (na + nb) : 0;
-    const between = (x: number, y: number): number => x + (y - x) * share;
-    const both = mixed([
-      [1 - share, paintOf(hexToRgb(a.colour))],
-      [share, paintOf(hexToRgb(b.colour))],
-    ]);
-    const joined: WashPaint = {
-      colour: rgbToHex(colourOf(both)),
-      granulates: between(a.granulates, b.granulates),
-      stains: between(a.stains, b.stains),
-    };
+    const joined = mixedPaint(a, b, share);
     const last = MOST_PAINTS - 1;
     this.tiles.joinPaints(into, gone, last);
     const paints = known.paints.with(into, joined);
@@ -141,6 +144,8 @@ export class WashStroke extends PathStroke {
     heap.free(this.#marks, MOST_MARKS * MARK_WORDS * 4);
     for (const address of this.#covered.values()) heap.free(address, CELL_BYTES);
     for (const address of this.#masks.values()) heap.free(address, TILE_BYTES);
+    for (const address of this.#soluble.values())
+      if (address) heap.free(address, CELL_BYTES * this.#slots.length);
     this.#inside.free();
   }
 
@@ -296,6 +301,7 @@ export class WashStroke extends PathStroke {
     const what = this.start.mode === "lift" ? WHAT.thirst : WHAT.lay;
     const slot = this.start.mode === "paint" ? this.#slot : -1;
     const masks = new Map(keys.map((key) => [key, this.#mask(key)]));
+    if (what === WHAT.lay) this.#lookForSoluble(keys);
     for (const key of keys) {
       if (workforce.isFull) workforce.run(true);
       workforce.beginJob();
@@ -303,8 +309,10 @@ export class WashStroke extends PathStroke {
         ...[TAPE.washMarks, this.tiles.at(key), this.#cover(key)],
         ...[tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE, this.#marks, count, what, slot],
         ...[realWord(RUBS * this.start.strength), masks.get(key) ?? 0, this.tiles.slots],
-        ...[this.tiles.numbers, paper.address, paper.side],
+        ...[this.tiles.numbers, paper.address, paper.side, this.#soluble.get(key) ?? 0],
+        ...[slotWord(this.#slots), realWord(this.#takesUp)],
       );
+      if (this.#soluble.get(key)) this.#dissolveUnder(key);
       if (what === WHAT.thirst) this.#liftUnder(key);
       workforce.endJob();
     }
@@ -319,6 +327,43 @@ export class WashStroke extends PathStroke {
     const by = realWord(LIFTS_UNDER * this.start.strength);
     const { before, own } = under;
     this.bench.workforce.write(TAPE.liftUnder, own, before, this.#cover(key), by);
+  }
+
+  /** What of tiles' dry marks water can take up, where they are reached for the first time. */
+  #lookForSoluble(keys: readonly number[]): void {
+    const count = this.#slots.length;
+    if (count === 0) return;
+    const { workforce, store } = this.bench;
+    const { heap } = store;
+    const paints = heap.allocate(16 * count);
+    this.#dissolving.forEach(({ colour }, i) =>
+      heap.f32.set(hexToRgb(colour), (paints >> 2) + 4 * i),
+    );
+    for (const key of keys) {
+      if (this.#soluble.has(key)) continue;
+      // What is asked for here is made ready to be changed: nothing is where nothing dissolves.
+      const isDusty = this.picture.plane(this.start.layer, POWDER).has(key);
+      const under = isDusty ? this.tiles.underOf(key) : null;
+      const powder = under && this.tiles.powderOf(key);
+      const cells = powder ? heap.allocate(CELL_BYTES * count) : 0;
+      this.#soluble.set(key, cells);
+      if (!powder) continue;
+      if (workforce.isFull) workforce.run(true);
+      workforce.beginJob();
+      workforce.write(TAPE.solubleOf, cells, powder.before, under.before, paints, count);
+      workforce.endJob();
+    }
+    workforce.run(false);
+    heap.free(paints, 16 * count);
+  }
+
+  #dissolveUnder(key: number): void {
+    const [under, powder] = [this.tiles.underOf(key), this.tiles.powderOf(key)];
+    if (!under || !powder) return;
+    this.bench.workforce.write(
+      ...[TAPE.dissolveUnder, under.own, under.before, powder.own, powder.before],
+      ...[this.#cover(key), this.tiles.at(key), realWord(this.#takesUp)],
+    );
   }
 
   /** How far the stroke has covered a tile's cells so far. */

@@ -38,6 +38,8 @@ type Worked = {
   /** What is dry below, and what a stroke makes of that. */
   under: Tile | null;
   lifted: Tile | null;
+  /** What a stroke's water makes of the powder of dry marks; null where it leaves it. */
+  powder: { before: Tile; after: Tile } | null;
   colourBefore: Tile | null;
   colour: Tile;
   /** Its state, and where the next step of it is written (0: nowhere yet). */
@@ -149,6 +151,7 @@ export class WashTiles {
     const under = belongs ? (this.#plane(WASHED).get(key) ?? null) : colourBefore;
     this.#worked.set(key, {
       lifted: null,
+      powder: null,
       isChanged: false,
       key,
       under,
@@ -191,6 +194,16 @@ export class WashTiles {
     const { store } = this.bench;
     worked.lifted ??= store.create();
     return { before: store.address(worked.under), own: store.address(worked.lifted) };
+  }
+
+  /** The powder of a tile's dry marks, as it was, and where it can be changed; null where there is none. */
+  powderOf(key: number): { before: number; own: number } | null {
+    const worked = this.#worked.get(key);
+    const before = this.#plane(POWDER).get(key);
+    if (!worked || !before) return null;
+    const { store } = this.bench;
+    worked.powder ??= { before, after: store.create() };
+    return { before: store.address(before), own: store.address(worked.powder.after) };
   }
 
   /** Notes that what lies in a box of picture px has changed. */
@@ -457,7 +470,7 @@ export class WashTiles {
   }
 
   #settled(worked: Worked, isAtRest: boolean): StrokeTile[] {
-    const { key, under, lifted, colour, colourBefore, now } = worked;
+    const { key, under, lifted, powder, colour, colourBefore, now } = worked;
     const { store } = this.bench;
     const changed: StrokeTile[] = [{ plane: COLOUR, key, before: colourBefore, after: colour }];
     const to = isAtRest ? REST : WATER;
@@ -466,6 +479,7 @@ export class WashTiles {
       store.kernels.copyBytes(after.address, now + i * TILE_BYTES, TILE_BYTES);
       changed.push({ plane, key, before: this.#plane(plane).get(key) ?? null, after });
     });
+    if (powder) changed.push({ plane: POWDER, key, ...powder });
     const belonged = this.from !== null && this.#plane(this.from).has(key);
     if (!belonged || lifted) {
       const before = this.#plane(WASHED).get(key) ?? null;
@@ -511,11 +525,12 @@ export class WashTiles {
   }
 
   /** What is seen of a tile is as it was. */
-  #putBack({ key, lifted, colour, colourBefore }: Worked): void {
+  #putBack({ key, lifted, powder, colour, colourBefore }: Worked): void {
     if (colourBefore) this.#plane(COLOUR).set(key, colourBefore);
     else this.#plane(COLOUR).delete(key);
     this.bench.store.release(colour);
     if (lifted) this.bench.store.release(lifted);
+    if (powder) this.bench.store.release(powder.after);
   }
 
   /** Gives back the memory of a tile's states. */

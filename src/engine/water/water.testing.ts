@@ -49,7 +49,7 @@ export function dry(s: Sheet): void {
 }
 
 /** Planes of a state: see `kernels/water/film.ts`. */
-export const OF = { water: 0, cover: 1, moist: 2, vapour: 3 } as const;
+export const OF = { water: 0, cover: 1, moist: 2, vapour: 3, resist: 6 } as const;
 
 /** A number of a cell: of the water, or (`paint`) how much of a paint hangs and has settled. */
 export function cell(s: Sheet, what: keyof typeof OF | number, x: number, y: number): number {

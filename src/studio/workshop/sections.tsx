@@ -1,7 +1,13 @@
 "use client";
 
 import { LaysSelect } from "../brushes/LaysSelect";
-import { type Brush, type BrushInput, type Overtip, overtipModes } from "../../engine/stroke/brush";
+import {
+  type Brush,
+  type BrushInput,
+  isForWash,
+  type Overtip,
+  overtipModes,
+} from "../../engine/stroke/brush";
 import { type Parameter } from "../../engine/stroke/drives";
 import { type Session } from "../table/session";
 import { LayingSection } from "./LayingSection";
@@ -53,6 +59,14 @@ function SizeSection({ brush, change }: SectionProps) {
         value={brush.strength}
         onChange={(strength) => change({ strength })}
       />
+      {!isForWash(brush) && (
+        <NumberRow
+          label="Water takes up"
+          {...percent}
+          value={brush.dissolves ?? 0}
+          onChange={(share) => change({ dissolves: share > 0 ? share : undefined })}
+        />
+      )}
       <label className="number-row">
         <span>Works in</span>
         <select
@@ -71,7 +85,8 @@ function SizeSection({ brush, change }: SectionProps) {
       </label>
       <p className="quiet">
         Flow is what one mark leaves; strength is the most that a stroke can reach, however often it
-        crosses itself.
+        crosses itself. What water takes up of it dissolves where a wet brush comes over it on its
+        layer.
       </p>
     </>
   );
