@@ -153,3 +153,57 @@ test("masking fluid keeps paper bare under a wash, is not exported, and is rubbe
   const after = await fromItsLog(page);
   expect(after.shown.equals(shown)).toBe(true);
 });
+
+test("a wet brush goes on pouring, and drops on falling, while the pen is held still", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await openWater(page);
+  for (const [brush, at] of [
+    ["Wash round", x - 120],
+    ["Wet spatter", x + 60],
+  ] as const) {
+    await takeBrush(page, brush, 60, brush === "Wet spatter" ? "#2e3f9e" : "#c8d8e8");
+    const shade = async (): Promise<number> => (await seen(page, at, y))[0];
+    await pen.stroke(line([at - 20, y - 60], [at + 20, y - 60]));
+    await pen.down({ x: at, y, pressure: 0.5 });
+    await pen.move({ x: at, y: y + 1, pressure: 0.5 });
+    if (brush === "Wash round") {
+      await expect.poll(shade).toBeLessThan(235);
+      const before = await shade();
+      await expect.poll(shade, { timeout: 30_000 }).toBeLessThan(before - 40);
+    } else await expect.poll(shade, { timeout: 30_000 }).toBeLessThan(200);
+    await pen.up({ x: at, y: y + 1, pressure: 0 });
+  }
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await isWet(page, false);
+  await settled(page);
+  const { shown, painted } = await fromItsLog(page);
+  expect(painted.equals(shown)).toBe(true);
+});
+
+test("water takes up a pencil that dissolves, and leaves graphite as it is", async ({ page }) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  for (const [brush, at] of [
+    ["Water-soluble pencil", y - 60],
+    ["9B pencil", y + 60],
+  ] as const) {
+    await takeBrush(page, brush, 30, "#b3263a");
+    for (const up of [0, 8, 16]) await pen.stroke(line([x - 150, at + up], [x + 150, at + up]));
+  }
+  const below = (at: number): Promise<[number, number, number]> => seen(page, x + 60, at + 34);
+  const bare = [await below(y - 60), await below(y + 60)];
+  await openWater(page);
+  await takeBrush(page, "Clear water", 60, "#000000");
+  await pen.stroke(line([x + 60, y - 80], [x + 60, y + 130]));
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await isWet(page, false);
+  const [run, kept] = [await below(y - 60), await below(y + 60)];
+  expect((bare[0]?.[1] ?? 0) - run[1]).toBeGreaterThan(10);
+  expect((bare[1]?.[1] ?? 0) - kept[1]).toBeLessThan(8);
+  await settled(page);
+  const { shown, painted } = await fromItsLog(page);
+  expect(painted.equals(shown)).toBe(true);
+});

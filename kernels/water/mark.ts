@@ -9,7 +9,8 @@ import {
  * at most; what that grows by brings water and paint, or takes them.
  *
  * A mark is sixteen f32: place, radii along and across, cosine and sine of its angle, how wide its edge is (px), 1 for
- * a square tip, water, load, how much of the tooth it meets (0: all of it), and how much salt it strews; the last are free.
+ * a square tip, water, load, how much of the tooth it meets (0: all of it), how much salt it strews, and whether it pours:
+ * what it brings is added then to what the stroke has left there already; the last are free.
  */
 const MARK_BYTES: usize = 64;
 /** What a brush does. */
@@ -103,12 +104,17 @@ export function washMarks(
     const x0 = max<i32>(0, <i32>((num(mark, 0) - wide - <f32>px) * 0.5)), y0 = max<i32>(0, <i32>((num(mark, 1) - high - <f32>py) * 0.5));
     const x1 = min<i32>(CELLS - 1, <i32>((num(mark, 0) + wide - <f32>px) * 0.5)), y1 = min<i32>(CELLS - 1, <i32>((num(mark, 1) + high - <f32>py) * 0.5));
     if (num(mark, 0) + wide < <f32>px || num(mark, 1) + high < <f32>py) continue;
-    const tooth = num(mark, 10);
+    const tooth = num(mark, 10), pours = num(mark, 12) > 0;
     for (let y = y0; y <= y1; y++) {
       for (let x = x0; x <= x1; x++) {
         const i = <usize>(y * CELLS + x) << 2;
         let cover = covers(mark, <f32>(px + 2 * x + 1), <f32>(py + 2 * y + 1));
         const before = load<f32>(covered + i);
+        if (pours) {
+          cover *= opened(mask, x, y);
+          if (cover > 0) lay(i, state, cover, cover, mark, slot);
+          continue;
+        }
         if (cover <= before) continue;
         if (tooth > 0) cover *= smooth((cover * tooth - <f32>1 + load<f32>(heights + row * <usize>y + (<usize>x << 2)) + <f32>0.16) * <f32>(1.0 / 0.32));
         cover *= opened(mask, x, y);

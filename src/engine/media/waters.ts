@@ -78,7 +78,7 @@ export const waters: readonly Brush[] = [
     { water: 3.4, load: 0.3, soft: 0.3, run: 200 },
   ),
   water(
-    { id: "wash-spatter", name: "Spatter", size: 200, tags: ["water", "texture"] },
+    { id: "wash-spatter", name: "Wet spatter", size: 200, tags: ["water", "texture"] },
     { water: 0.9, load: 1.3, run: 60, drops: { count: 1.2, least: 1.5, most: 16, salt: 0 } },
   ),
   water(

@@ -125,6 +125,13 @@ export const isForWet = ({ laying }: Pick<Brush, "laying">): boolean =>
 /** Whether it is a brush of water, whose paint goes on moving after it. */
 export const isForWash = ({ laying }: Pick<Brush, "laying">): boolean => laying.kind === "wash";
 
+/** Whether it goes on pouring, or strewing drops, where the pen rests. */
+export function poursAtRest({ laying }: Pick<Brush, "laying">, mode: StrokeMode): boolean {
+  if (mode !== "paint") return false;
+  if (laying.kind === "wash") return laying.tooth === 0;
+  return (laying.kind === "marks" || laying.kind === "spray") && laying.every !== null;
+}
+
 /** Whether a stroke of it leaves something on it to go on with. */
 export const carries = (brush: Brush, mode: StrokeMode): boolean =>
   isForWet(brush) && modeOf(brush, mode) === "paint";

@@ -8,6 +8,12 @@ import { type Stroker } from "./stroker";
 /** Beyond the sheet by so many widths a tool reaches nothing. */
 const BEYOND = 3;
 
+/** A pen rests where it stays within so much of the tool's width, px at least and at most, for longer than so many ms. */
+const RESTS = { widths: 0.06, least: 1.5, most: 4, after: 150 };
+
+/** A while that the pen rested: after how many points of the path, where, and ms. */
+type Rest = { after: number; at: PathPoint; ms: number };
+
 /** What a stroke works tile by tile, whatever the medium. */
 type Tiles = {
   /** Shows what has changed. Returns the keys of those tiles. */
@@ -29,6 +35,9 @@ export abstract class PathStroke implements Stroker {
   /** Ms of the stroke's own time between two looks at it. */
   protected readonly shownEvery: number = 0;
   #shownAt = -Infinity;
+  /** Where the pen has come to rest, and until when that is told, ms. */
+  #restsAt: { x: number; y: number; until: number } | null = null;
+  #rests: Rest[] = [];
   /** Where the tool is; null before it has come down. */
   protected last: PathPoint | null = null;
 
@@ -59,6 +68,7 @@ export abstract class PathStroke implements Stroker {
     for (const sample of samples) {
       this.samples.push(sample);
       this.#path.add(sample);
+      this.#noteRest(sample[0]);
     }
     this.#walk(false);
     this.settle();
@@ -87,12 +97,45 @@ export abstract class PathStroke implements Stroker {
     return keys;
   }
 
+  /** The pen has stayed at a place for a while; the same in whatever pieces the samples come. */
+  protected rests(_at: PathPoint, _ms: number): void {
+    // Most tools do nothing then.
+  }
+
+  #noteRest(t: number): void {
+    const { tip } = this.#path;
+    if (!tip) return;
+    const rest = this.#restsAt;
+    const stray = Math.min(RESTS.most, Math.max(RESTS.least, RESTS.widths * this.start.size));
+    const [x, y] = rest ? [tip.x - rest.x, tip.y - rest.y] : [0, 0];
+    if (!rest || x * x + y * y > stray * stray) {
+      this.#restsAt = { x: tip.x, y: tip.y, until: t + RESTS.after };
+      return;
+    }
+    if (t <= rest.until) return;
+    this.#rests.push({ after: this.#path.points.length, at: { ...tip }, ms: t - rest.until });
+    rest.until = t;
+  }
+
   /** Goes on along the path as far as it is known. */
   #walk(last: boolean): void {
     const { points } = this.#path;
     // Which way a tool is set down is known once it has moved; at the end it is a dab.
-    if (!this.last && points.length < 2 && !last) return;
-    for (; this.#next < points.length; this.#next++) this.#reach(points[this.#next] as PathPoint);
+    const isKnown = this.last || points.length >= 2 || last;
+    const until = isKnown ? points.length : 0;
+    for (; this.#next < until; this.#next++) {
+      this.#rest();
+      this.#reach(points[this.#next] as PathPoint);
+    }
+    this.#rest();
+  }
+
+  /** What is due where the tool rested on its way so far. */
+  #rest(): void {
+    for (let rest = this.#rests[0]; rest && rest.after <= this.#next; rest = this.#rests[0]) {
+      this.rests(rest.at, rest.ms);
+      this.#rests.shift();
+    }
   }
 
   #reach(point: PathPoint): void {

@@ -52,6 +52,11 @@ export class Path {
     return this.points.at(-1)?.s ?? 0;
   }
 
+  /** Where the tip is, steadied; null before it has come down. */
+  get tip(): Readonly<PathPoint> | null {
+    return this.#knots.at(-1) ?? null;
+  }
+
   add(sample: Sample): void {
     this.#raw = sample;
     const steadied = this.#steady.take(sample);

@@ -2,6 +2,7 @@ import { hexToRgb } from "../colour/oklch";
 import { type Layer, type Picture, POWDER, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { Inside } from "../select/inside";
+import { poursAtRest } from "../stroke/brush";
 import { Chance } from "../stroke/chance";
 import { mixPoint, type PathPoint } from "../stroke/path";
 import { PathStroke } from "../stroke/path-stroke";
@@ -42,6 +43,10 @@ const RUBS = 0.55;
 const LIFTS_UNDER = 0.22;
 /** Paint shows so far beyond its mark, px. */
 const SHOWS = 18;
+/** While it rests a brush pours so many films a second onto so much of its width, and runs out as along so many widths. */
+const POURS = { films: 1.4, wide: 0.8, widths: 5 };
+/** Drops fall so often meanwhile, ms. */
+const DROPS_EVERY = 50;
 /** Salt grows arms: how many, how far (px at 300 ppi), and how little is in them. */
 const ARMS = { count: 6, steps: 3, apart: 2.6, share: 0.5 };
 
@@ -73,6 +78,7 @@ export class WashStroke extends PathStroke {
   #since = 0;
   #way = 0;
   #dropped = 0;
+  #rested = 0;
   #dir = { x: 1, y: 0 };
 
   /** @throws Refusal where the layer may not be worked on */
@@ -167,6 +173,22 @@ export class WashStroke extends PathStroke {
       this.#leave(mixPoint(from, point, gone / way, point.s));
     }
     this.#since += way - gone;
+  }
+
+  /** A wet brush that is held still goes on pouring, and drops go on falling. */
+  protected override rests(at: PathPoint, ms: number): void {
+    const { drops, depth } = this.#style;
+    if (!poursAtRest(this.start.brush, this.start.mode)) return;
+    if (drops) {
+      this.#rested += ms;
+      for (; this.#rested >= DROPS_EVERY; this.#rested -= DROPS_EVERY) this.#drop(at);
+      return;
+    }
+    const radius = Math.max(1, POURS.wide * this.#radius(at.pressure) * Math.sqrt(depth));
+    const { water, load } = this.#brings();
+    const by = (POURS.films * ms) / 1000;
+    this.#put([at.x, at.y, radius, radius, 1, 0, radius, 0, water * by, load * by, 0, 0], true);
+    this.#way += (POURS.widths * this.start.size * ms) / 1000;
   }
 
   protected goBeyond(_point: PathPoint, way: number): void {
@@ -265,10 +287,13 @@ export class WashStroke extends PathStroke {
     }
   }
 
-  #put(mark: readonly number[]): void {
+  /** `pours`: it adds to what the stroke has left there already. */
+  #put(mark: readonly number[], pours = false): void {
     if (this.#count === MOST_MARKS) this.#flush();
     const { f32 } = this.bench.store.heap;
-    f32.set(mark, (this.#marks >> 2) + this.#count++ * MARK_WORDS);
+    const to = (this.#marks >> 2) + this.#count++ * MARK_WORDS;
+    f32.set(mark, to);
+    f32[to + 12] = pours ? 1 : 0;
     const [x = 0, y = 0, long = 0, short = 0, cos = 1, sin = 0] = mark;
     const wide = Math.abs(cos) * long + Math.abs(sin) * short + 2;
     const high = Math.abs(sin) * long + Math.abs(cos) * short + 2;

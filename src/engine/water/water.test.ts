@@ -1,5 +1,6 @@
 import { fingerprint, line, pixel, stroke, testWork } from "../engine.testing";
 import { rgbToOklch } from "../colour/oklch";
+import { type Sample } from "../stroke/sample";
 import { isWashWet, REST, WATER } from "./wash-planes";
 import {
   amount,
@@ -367,4 +368,25 @@ it.each([
 ])("refuses %j by name", (command, told) => {
   const s = sheet(128, 128);
   expect(() => s.work.apply(command)).toThrow(told);
+});
+
+it("goes on pouring while the pen is held still, the same however that is told", () => {
+  const held = (ms: number, pieces: number): Sheet => {
+    const s = sheet(256, 192);
+    const at = (t: number): Sample => [t, 120, 90, 0.8, 1.3, 0.5, 0];
+    const [, ...on] = line([120, 90], [150, 90], { steps: 6 });
+    const marks = [at(0), ...Array.from({ length: ms / 20 }, (_, i) => at((i + 1) * 20))];
+    const all = [...marks, ...on.map(([t, ...rest]): Sample => [ms + 20 + t, ...rest])];
+    s.work.beginStroke({ do: "stroke", layer: "a", brush: "wash-round", size: 40, seed: 5 });
+    for (let i = 0; i < all.length; i += pieces) s.work.extendStroke(all.slice(i, i + pieces));
+    s.work.endStroke();
+    return s;
+  };
+  const [brief, one, two] = [held(100, 9), held(1000, 9), held(2000, 9)];
+  const [a, b, c] = [brief, one, two].map((s) => cell(s, 0, 120, 90)) as [number, number, number];
+  expect(b).toBeGreaterThan(1.8 * a);
+  expect(c - b).toBeGreaterThan(0.7 * (b - a));
+  expect(amount(two, 0)).toBeGreaterThan(amount(one, 0) * 1.05);
+  expect(cell(two, "water", 120, 90)).toBeGreaterThan(1.5 * cell(brief, "water", 120, 90));
+  expect(fingerprint(one.engine, held(1000, 1).work)).toBe(fingerprint(one.engine, one.work));
 });

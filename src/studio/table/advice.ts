@@ -7,7 +7,7 @@ import { useTable } from "./table-store";
 const lines: Readonly<Record<string, string>> = {
   Oil: "Oil stays wet: colours mix where they meet. Blend stirs with a clean brush, Lift wipes; Dry now, at the left, sets what is there.",
   Water:
-    "A wash runs and dries by itself: drop into it while it is wet, tilt the sheet with the level above. Lift is a thirsty brush, Blend clear water; how it dries is set at the left.",
+    "A wash runs and dries by itself: drop into it while it is wet, hold still to pour, tilt the sheet with the level. Lift is a thirsty brush, Blend clear water; how it dries is set at the left.",
   "Gouache and acrylic":
     "Gouache and acrylic are dry by the next stroke, so colours lie on each other clean. Blend stirs them all the same.",
 };

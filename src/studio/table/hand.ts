@@ -1,8 +1,10 @@
 import { Follower } from "../../engine/guides/follow";
 import { stirred } from "../../engine/pigment/pigment";
 import { type Studies } from "../../engine/studies/studies";
+import { modeOf, poursAtRest } from "../../engine/stroke/brush";
 import { type Sample } from "../../engine/stroke/sample";
 import { toPicture, turnedAt, type View, viewMatrix, zoomedAt } from "../../worker/view";
+import { brushById } from "../brushes/brush-box";
 import { tell } from "../notices/notices";
 import { type Session } from "./session";
 import { type BarrelAct } from "../../storage/pen-settings";
@@ -39,6 +41,8 @@ export type Held = "pan" | "turn" | "zoom" | "amounts" | "pick" | null;
 const STRAIGHT_POINTS = 24;
 /** How long after a pen was last heard of touches are taken for the palm, ms. */
 const PALM = 500;
+/** How often it is said of a pen at rest that it is still there, while a brush pours, ms. */
+const POURS_EVERY = 30;
 /** How much longer than a key is held a pen must rest where it was set down to pick a colour, ms, and how far it may stray, device px. */
 const REST_LONGER = 170;
 const REST_STRAY = 4;
@@ -94,6 +98,9 @@ export class Hand {
   /** Where a stroke began, and the timer that turns a rest there into picking. */
   #restAt: Point = { x: 0, y: 0 };
   #resting: ReturnType<typeof setTimeout> | undefined;
+  /** What was last drawn with, when, and the timer that repeats it where a brush pours though the pen rests. */
+  #newest: { sample: Sample; at: number } | null = null;
+  #pouring: ReturnType<typeof setInterval> | undefined;
   /** The colour that was in hand when picking began. */
   #pickedInto = "";
   #raw = "onpointerrawupdate" in window;
@@ -334,10 +341,30 @@ export class Hand {
     void this.session.beginStroke(beginning).then((taken) => {
       if (!taken) this.#doing = null;
     });
+    this.#newest = null;
     this.#draw([event]);
+    this.#pourAtRest(beginning);
     this.#restAt = place;
     if (state.restPicks && this.#doing === "stroke")
       this.#resting = setTimeout(() => this.#rested(), state.pen.hold + REST_LONGER);
+  }
+
+  /** A pen that is held still says nothing: while a brush pours it is said for it that it is still there. */
+  #pourAtRest({ brush: id, mode }: StrokeBeginning): void {
+    clearInterval(this.#pouring);
+    const brush = brushById(id);
+    if (this.#doing !== "stroke" || !brush || !poursAtRest(brush, modeOf(brush, mode))) return;
+    this.#pouring = setInterval(() => this.#pourOn(), POURS_EVERY);
+  }
+
+  #pourOn(): void {
+    const { isDrawing } = this;
+    if (!isDrawing || this.#doing !== "stroke") return clearInterval(this.#pouring);
+    const rested = performance.now() - (this.#newest?.at ?? Infinity);
+    if (!this.#newest || rested < POURS_EVERY) return;
+    const [t, ...rest] = this.#newest.sample;
+    this.#write([t + rested, ...rest]);
+    this.session.link.wake();
   }
 
   /** The pen has stayed where it was set down: what it drew was not meant, it picks the colour. */
@@ -476,11 +503,14 @@ export class Hand {
   }
 
   /** Hands a sample on, along the guide that the stroke means where it follows one. */
-  #write(sample: Sample): void {
+  #write([t, ...rest]: Sample): void {
     const { pen } = this.session.link;
+    // What was said for a pen at rest may be a little later than what it says next of itself.
+    const sample: Sample = [Math.max(t, this.#newest?.sample[0] ?? 0), ...rest];
     const followed = this.#follower?.take(sample) ?? { samples: [sample], again: false };
     if (followed.again) pen.mark("restart");
     for (const one of followed.samples) pen.write(one);
+    this.#newest = { sample, at: performance.now() };
   }
 
   /** A straight stroke from where the last one ended: drawn anew as the pen moves. */
@@ -535,7 +565,10 @@ export class Hand {
   }
 
   #lifted(event: PointerEvent): void {
-    if (event.pointerId === this.#pointer) clearTimeout(this.#resting);
+    if (event.pointerId === this.#pointer) {
+      clearTimeout(this.#resting);
+      clearInterval(this.#pouring);
+    }
     if (this.#touches.size === 2 && this.#touches.has(event.pointerId)) this.#pinched(event);
     this.#touches.delete(event.pointerId);
     if (event.pointerType === "touch")
