@@ -2,6 +2,7 @@ import { alphaAt, line, pixelAt, stroke } from "../../engine/engine.testing";
 import { MASK } from "../../engine/picture/picture";
 import { type Session } from "./session";
 import { useTable } from "./table-store";
+import { beginTransform, endTransform } from "./transform/transform-store";
 import { idOf, layerOf, openTable, stack, theTable, toldLast } from "./table.testing";
 
 jest.mock("../engine-link", () => jest.requireActual<object>("./table.testing"));
@@ -229,6 +230,38 @@ describe("what cannot be done", () => {
     await session.edgeBand(4, 2);
     expect(stack()).toEqual(["A"]);
     expect(undo()).toBe("add layer");
+  });
+});
+
+describe("what is wet", () => {
+  const wash = (): Promise<boolean> =>
+    session.apply(
+      stroke(line([40, 60], [200, 60]), { layer: idOf("A"), brush: "wash-round", size: 40 }),
+    );
+
+  test("is said to dry where something else is done with it, and is wet again when that is undone", async () => {
+    await wash();
+    await add("B");
+    session.select([idOf("A"), idOf("B")]);
+    await session.mergeSelected();
+    expect(toldLast()).toContain("“A” dried for it");
+    await session.undo();
+    expect(useTable.getState().picture?.wet).toEqual([idOf("A")]);
+    choose("A");
+    await beginTransform(session, null);
+    expect(toldLast()).toContain("“A” is wet and dries as it is moved");
+    await endTransform(session, false);
+  });
+
+  test("is not spoken of where it is dried or cleared by the hand", async () => {
+    await wash();
+    choose("A");
+    const before = toldLast();
+    await session.dryPaint();
+    expect(useTable.getState().picture?.wet).toEqual([]);
+    await wash();
+    await session.apply({ do: "layer.clear", id: idOf("A") });
+    expect(toldLast()).toBe(before);
   });
 });
 

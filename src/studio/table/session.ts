@@ -30,6 +30,7 @@ import { rooms } from "../rooms";
 import { useWorkshop } from "../workshop/workshop-store";
 import { type Landing, placeUnder, topsOf } from "./layers/rows";
 import { useRegion } from "./region/region-store";
+import { tellWhatDried } from "./dried";
 import { useTable } from "./table-store";
 import { endTransform } from "./transform/transform-store";
 
@@ -44,6 +45,9 @@ export type Single = Exclude<CommandInput, { do: "together" }>;
 type NewLayer = Partial<
   Pick<Extract<Single, { do: "layer.add" }>, "kind" | "paint" | "tone" | "name">
 >;
+
+/** Commands of which it need not be said that wet paint is wet no more. */
+const DRIES_KNOWINGLY: readonly CommandInput["do"][] = ["paint.dry", "layer.clear"];
 
 /**
  * One picture on the table: every way in which the interface acts on it. What cannot be
@@ -217,7 +221,10 @@ export class Session {
   async apply(command: CommandInput): Promise<boolean> {
     // What is in hand is laid down before anything else is done.
     await endTransform(this, true);
-    return this.changed(this.link.api.apply(command));
+    const before = useTable.getState().picture;
+    const isDone = await this.changed(this.link.api.apply(command));
+    if (isDone && !DRIES_KNOWINGLY.includes(command.do)) tellWhatDried(before, command.do);
+    return isDone;
   }
 
   /** Says that something is being kept, until the engine says that it is, or refuses. */

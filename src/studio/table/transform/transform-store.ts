@@ -4,6 +4,7 @@ import { type Filter } from "../../../engine/transform/filters";
 import { type LiftedPicture } from "../../../worker/lifted-picture";
 import { tell } from "../../notices/notices";
 import { type Session } from "../session";
+import { tellItDries } from "../dried";
 import { useTable } from "../table-store";
 import { atRest } from "../../../engine/transform/free";
 import { isAtRest, type Placement, warpOf } from "./placement";
@@ -51,6 +52,7 @@ export async function beginTransform(session: Session, box: Box | null): Promise
     set({ tool: "brush" });
     return tell(answer.why);
   }
+  tellItDries(selected);
   const piece = { ...answer.value, layers: selected, box };
   useTransform.setState({
     piece,
