@@ -9,7 +9,7 @@ export const WATER: usize = 0;
 export const COVER: usize = PLANE;
 export const MOIST: usize = PLANE * 2;
 export const VAPOUR: usize = PLANE * 3;
-/** Grains of salt, and the brine that comes of them. */
+/** Grains of salt, and what pushes paint away: the brine that comes of them, and drops. */
 export const SALT: usize = PLANE * 4;
 export const BRINE: usize = PLANE * 5;
 /** How far a cell holds water off, 0…1. */

@@ -1,7 +1,7 @@
 import { BLOCK_BYTES, ROW_BYTES } from "../layout";
 import { dissolve } from "./dissolve";
 import {
-  CELLS, cellsOf, COVER, hangs, HEIGHT, cellRow, LIFTS, MOIST, PAINT_ROW, PAINT_TABLE, RESIST, SALT, SETTLED, WATER,
+  BRINE, CELLS, cellsOf, COVER, hangs, HEIGHT, cellRow, LIFTS, MOIST, PAINT_ROW, PAINT_TABLE, RESIST, SALT, SETTLED, WATER,
 } from "./film";
 
 /**
@@ -16,6 +16,9 @@ const MARK_BYTES: usize = 64;
 /** What a brush does. */
 const LAY: i32 = 0;
 const THIRST: i32 = 1;
+/** From so much water on it falls as a drop, films, and pushes away what it falls into. */
+const DROP: f32 = 2;
+const PUSHES: f32 = 0.25;
 /** So thin a film does not run: paint stays where the tooth took it. */
 const DRY_BRUSH: f32 = 0.12;
 
@@ -122,6 +125,7 @@ export function washMarks(
         store<f32>(covered + i, cover);
         if (what == THIRST) takeUp(i, state, cover - before, rub, slots, numbers);
         else {
+          if (num(mark, 8) > DROP) store<f32>(state + BRINE + i, load<f32>(state + BRINE + i) + PUSHES * (num(mark, 8) - DROP) * (cover - before));
           lay(i, state, cover - before, cover, mark, slot);
           if (cells) dissolve(i, state, (cover - before) * (<f32>1 - load<f32>(state + RESIST + i)) * dissolves, cells, dissolving);
         }

@@ -19,7 +19,7 @@ export const sable: WashBrush = {
   drops: null,
 };
 
-type Written = Pick<BrushInput, "id" | "name" | "size" | "tags" | "does">;
+type Written = Pick<BrushInput, "id" | "name" | "size" | "tags" | "does" | "revision">;
 
 const water = (written: Written, style: Partial<WashBrush>): Brush =>
   brush({
@@ -58,6 +58,11 @@ export const waters: readonly Brush[] = [
     { id: "wash-charge", name: "Charging brush", size: 46, tags: ["water", "strong"] },
     { water: 0.5, load: 2.6, soft: 0.4, run: 20 },
   ),
+  // Loaded once with ink, it goes from dark to light along one stroke.
+  water(
+    { id: "wash-ink", name: "Ink wash", size: 48, tags: ["water", "ink"] },
+    { water: 1, load: 2.2, run: 7, soft: 0.12, narrows: 0.85 },
+  ),
   // Dragged over the tooth it leaves the hollows bare.
   water(
     { id: "wash-dry", name: "Dry round", size: 56, tags: ["water", "dry", "texture"] },
@@ -74,12 +79,17 @@ export const waters: readonly Brush[] = [
   ),
   // Much water and little in it: it pushes a drying wash aside.
   water(
-    { id: "wash-bloom", name: "Bloom drop", size: 26, tags: ["water", "texture"] },
-    { water: 3.4, load: 0.3, soft: 0.3, run: 200 },
+    { id: "wash-bloom", name: "Bloom drop", size: 26, tags: ["water", "texture"], revision: 2 },
+    { water: 3.8, load: 0.06, soft: 0.3, run: 200 },
   ),
   water(
     { id: "wash-spatter", name: "Wet spatter", size: 200, tags: ["water", "texture"] },
     { water: 0.9, load: 1.3, run: 60, drops: { count: 1.2, least: 1.5, most: 16, salt: 0 } },
+  ),
+  // Pressed on it leaves its pores; dragged it closes.
+  water(
+    { id: "wash-sponge", name: "Wet sponge", size: 130, tags: ["water", "texture"] },
+    { water: 0.6, load: 0.8, run: 40, drops: { count: 130, least: 2, most: 10, salt: 0 } },
   ),
   water(
     { id: "wash-spray", name: "Water spray", size: 220, tags: ["water", "texture"] },

@@ -26,7 +26,7 @@ export const washBrushSchema = z.strictObject({
   /** Drops that fall around the tip instead: how many at a place, and how large they are, px at 300 ppi. */
   drops: z
     .strictObject({
-      count: z.number().min(0.05).max(40),
+      count: z.number().min(0.05).max(300),
       least: z.number().min(0.5).max(40),
       most: z.number().min(0.5).max(200),
       /** How much salt is in each; 0: none. */

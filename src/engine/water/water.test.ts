@@ -117,12 +117,13 @@ it("runs eight times as far into wet paper as on dry", () => {
   expect(inWet).toBeGreaterThan(8 * Math.max(1, onDry as number));
 });
 
-it("is pushed aside by a drop into a drying wash: pale within, a rim around", () => {
+/** A drop falls into a wash whose film has so far gone: how pale it leaves its middle, and how dark and how far its rim. */
+function dropped(film: number, edge: number): { middle: number; rim: number; far: number } {
   const s = sheet(448, 448);
-  soon(s, 0.65);
+  soon(s, edge);
   lay(s, over(60, 60, 330, 330), { brush: "wash-mop", size: 60 });
   for (let i = 0; i < 60; i++) {
-    if (cell(s, "water", 226, 226) / cell(s, "cover", 226, 226) < 0.31) break;
+    if (cell(s, "water", 226, 226) / cell(s, "cover", 226, 226) < film) break;
     wait(s, 0.5);
   }
   lay(s, line([226, 226], [228, 226], { pressure: () => 0.9, steps: 3 }), {
@@ -131,18 +132,33 @@ it("is pushed aside by a drop into a drying wash: pale within, a rim around", ()
   });
   dry(s);
   const wash = density(s, 120, 120, 30, 200);
-  let rim = 0;
-  for (let turn = 0; turn < 24; turn++) {
-    let most = 0;
+  const ridges = Array.from({ length: 24 }, (_, turn) => {
+    const ridge = { most: 0, at: 0 };
     for (let r = 8; r < 80; r += 2) {
       const x = Math.round(226 + r * Math.cos((turn / 12) * Math.PI));
       const y = Math.round(226 + r * Math.sin((turn / 12) * Math.PI));
-      most = Math.max(most, density(s, x - 1, y - 1, 3, 3));
+      const most = density(s, x - 1, y - 1, 3, 3);
+      if (most > ridge.most) Object.assign(ridge, { most, at: r });
     }
-    rim += most / 24;
-  }
-  expect(density(s, 220, 220, 12, 12) / wash).toBeLessThan(0.95);
-  expect(rim / wash).toBeGreaterThan(1.25);
+    return ridge;
+  });
+  const mean = (of: "most" | "at"): number => ridges.reduce((sum, one) => sum + one[of], 0) / 24;
+  return {
+    middle: density(s, 220, 220, 12, 12) / wash,
+    rim: mean("most") / wash,
+    far: mean("at"),
+  };
+}
+
+it("is pushed aside by a drop: pale within, a rim around, darker and closer the later it falls", () => {
+  const [early, due, late] = [dropped(0.75, 0.4), dropped(0.31, 0.4), dropped(0.15, 0.4)];
+  for (const { middle } of [early, due, late]) expect(middle).toBeLessThan(0.75);
+  expect(due.rim).toBeGreaterThan(1.15);
+  expect(late.rim).toBeGreaterThan(early.rim + 0.05);
+  expect(late.far).toBeLessThan(0.85 * early.far);
+  const strong = dropped(0.31, 0.65);
+  expect(strong.middle).toBeLessThan(0.5);
+  expect(strong.rim).toBeGreaterThan(1.25);
 });
 
 it("leaves a coat that has dried as it was under a glaze, and its light goes through both", () => {
