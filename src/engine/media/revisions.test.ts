@@ -38,3 +38,8 @@ it.each(brushes.map((brush) => [brush.id, brush] as const))(
 afterAll(() => {
   if (writes) writeFileSync(FILE, `${JSON.stringify(known, null, 2)}\n`);
 });
+
+it("calls no two brushes the same: they are asked for by name", () => {
+  const names = brushes.map(({ name }) => name);
+  expect(names.filter((name, i) => names.indexOf(name) !== i)).toEqual([]);
+});
