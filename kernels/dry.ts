@@ -296,6 +296,8 @@ function layBlock(
   return f32x4.mul(real(dry, 33), f32x4.add(f32x4.mul(w1, f32x4.mul(plain(<f32>2.2), rises)), pressed));
 }
 
+/** What wax takes off a pull. */
+const STICKS: f32 = 0.65;
 /** What a bound particle clings, beside a loose one. */
 export const clings: f32 = 0.3;
 
@@ -314,6 +316,12 @@ export const clings: f32 = 0.3;
   return v128.bitselect(f32x4.div(left, f32x4.pmax(mass, plain(<f32>0.0005))), otherwise, has);
 }
 
+/** What is left of a pull where a share of the mass is wax, which sticks. */
+// @ts-ignore: decorator
+@inline function loosened(wax: v128): v128 {
+  return f32x4.sub(plain(1), f32x4.mul(plain(STICKS), f32x4.pmin(wax, plain(1))));
+}
+
 function liftBlock(
   layer: usize, before: usize, powder: usize, powderBefore: usize, dry: usize, sums1: v128, sums2: v128,
   coarse: usize, fine: usize,
@@ -323,7 +331,9 @@ function liftBlock(
   const massBefore = powder ? v128.load(powderBefore, 48) : none;
   const h0 = heightFelt(dry, bytesToFloat(coarse), bytesToFloat(fine));
   const h1 = heightFelt(dry, bytesToFloat(coarse + 4), bytesToFloat(fine + 4));
-  const x0 = pull(dry, h0, low(sums1), low(sums2)), x1 = pull(dry, h1, high(sums1), high(sums2));
+  const waxBefore = powder ? v128.load(powderBefore, 16) : none, zero = f32x4.splat(0);
+  const x0 = f32x4.mul(pull(dry, h0, low(sums1), low(sums2)), loosened(shareOf(massLow(waxBefore), massLow(massBefore), zero)));
+  const x1 = f32x4.mul(pull(dry, h1, high(sums1), high(sums2)), loosened(shareOf(massHigh(waxBefore), massHigh(massBefore), zero)));
   const loosens0 = decay(x0), loosens1 = decay(x1);
   const binds0 = decay(f32x4.mul(x0, plain(clings))), binds1 = decay(f32x4.mul(x1, plain(clings)));
   const m0 = massLow(massBefore), m1 = massHigh(massBefore);
@@ -342,9 +352,9 @@ function liftBlock(
   }
   holdUnder(layer);
   if (!powder) return;
-  const wax = v128.load(powderBefore, 16), soluble = v128.load(powderBefore, 32);
+  const soluble = v128.load(powderBefore, 32);
   v128.store(powder, fromMass(loose0, loose1));
-  v128.store(powder, fromMass(f32x4.mul(massLow(wax), binds0), f32x4.mul(massHigh(wax), binds1)), 16);
+  v128.store(powder, fromMass(f32x4.mul(massLow(waxBefore), binds0), f32x4.mul(massHigh(waxBefore), binds1)), 16);
   v128.store(powder, fromMass(f32x4.mul(massLow(soluble), share0), f32x4.mul(massHigh(soluble), share1)), 32);
   v128.store(powder, fromMass(left0, left1), 48);
 }
