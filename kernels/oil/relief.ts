@@ -1,6 +1,6 @@
 import { BLOCK_BYTES, ROW_BYTES, SIDE } from "../layout";
 import { fromFloat, highToFloat, lowToFloat } from "../q15";
-import { DEEPEST, HEIGHT_SCALE } from "./wet";
+import { BARE, DEEPEST, HEIGHT_SCALE } from "./wet";
 
 /**
  * Light on paint that stands up: Lambert from one direction, held between a floor and a shoulder, hollows a
@@ -21,7 +21,8 @@ export function dryRelief(dst: usize, src: usize): void {
     const height = i16x8.shl(i16x8.shr_u(i16x8.add(i16x8.min_u(v128.load(src + at), most), half), 3), 3);
     v128.store(dst + at, i16x8.min_u(height, v128.load(src + at, 48)));
     v128.store(dst + at, none, 16);
-    v128.store(dst + at, none, 32);
+    const seen = v128.load(src + at, 32), bare = i16x8.splat(BARE);
+    v128.store(dst + at, v128.and(bare, i16x8.eq(seen, bare)), 32);
     v128.store(dst + at, v128.load(src + at, 48), 48);
   }
 }
@@ -114,6 +115,7 @@ export function lightRelief(dst: usize, src: usize, tiles: usize, light: usize, 
         continue;
       }
       const wet = v128.load(relief + block, 32);
+      const isBare = i16x8.eq(wet, i16x8.splat(BARE));
       for (let part = 0; part < 2; part++) {
         const at = <usize>(y + REACH) * ROW + (<usize>(x + REACH + 4 * part) << 2);
         const s = soft + at;
@@ -144,7 +146,8 @@ export function lightRelief(dst: usize, src: usize, tiles: usize, light: usize, 
         const colour = v128.load(src + block + c);
         const low = f32x4.pmax(f32x4.add(f32x4.mul(lowToFloat(colour), m0), g0), zero);
         const high = f32x4.pmax(f32x4.add(f32x4.mul(highToFloat(colour), m1), g1), zero);
-        v128.store(dst + block + c, i16x8.min_s(fromFloat(f32x4.pmin(low, one), f32x4.pmin(high, one)), alpha));
+        const lit = i16x8.min_s(fromFloat(f32x4.pmin(low, one), f32x4.pmin(high, one)), alpha);
+        v128.store(dst + block + c, v128.bitselect(colour, lit, isBare));
       }
       v128.store(dst + block, alpha, 48);
     }

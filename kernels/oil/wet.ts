@@ -260,6 +260,9 @@ export function showWet(
   v128.store(at, v128.bitselect(coarse, exact, painted(a0, a1)));
 }
 
+/** In the blue of a relief: here nobody has painted with what stands up. Other marks there are not lit by the paper's weave. */
+export const BARE: i16 = 64;
+
 // @ts-ignore: decorator
 @inline function heightsOf(at: usize, from: usize): void {
   const next = from + GROUP;
@@ -267,10 +270,13 @@ export function showWet(
   const g0 = v128.load(from, GROUND), g1 = v128.load(next, GROUND);
   const h0 = f32x4.add(v128.load(from, SKIN_H), v128.load(from, BULK_H));
   const h1 = f32x4.add(v128.load(next, SKIN_H), v128.load(next, BULK_H));
+  const seen = v128.load(at + 32), there = v128.load(at + 48);
+  const bare = v128.or(i16x8.eq(there, i16x8.splat(0)), i16x8.eq(seen, i16x8.splat(BARE)));
   keep(at, f32x4.mul(f32x4.add(surface(g0, h0), lift), scale), f32x4.mul(f32x4.add(surface(g1, h1), lift), scale));
   keep(at + 16, f32x4.mul(f32x4.add(g0, lift), scale), f32x4.mul(f32x4.add(g1, lift), scale));
   const shine = i16x8.splat(32767);
   // Wet paint shines; how much is left of that once it has dried is for the light to say.
-  v128.store(at + 32, v128.and(shine, i16x8.gt_s(v128.load(at), v128.load(at + 16))));
+  const isWet = i16x8.gt_s(v128.load(at), v128.load(at + 16));
+  v128.store(at + 32, v128.bitselect(shine, v128.and(i16x8.splat(BARE), bare), isWet));
   v128.store(at + 48, shine);
 }

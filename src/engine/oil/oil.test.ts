@@ -86,6 +86,30 @@ it("looks the same once it is dry, but that it shines less", () => {
   expect(isWet(wet.work.picture, "a")).toBe(true);
 });
 
+it("lights what stands up, and not the ink beside it, whatever is painted and dried there later", () => {
+  const inked = (): Wet => {
+    const wet = sheet(256, 128, "canvas");
+    wet.work.apply(
+      stroke(line([20, 50], [100, 50]), { brush: "pen-even", size: 10, colour: "#23306b" }),
+    );
+    return wet;
+  };
+  const row = (wet: Wet, y: number): Uint16Array =>
+    seen(wet.engine, wet.work).subarray((y * 256 + 24) * 4, (y * 256 + 60) * 4);
+  const bare = row(inked(), 50);
+  const wet = inked();
+  const gouache = { brush: "gouache-round", size: 18, colour: "#2f6f5e" } as const;
+  paint(wet, line([20, 20], [100, 20], even(0.8)), gouache);
+  expect(worst(row(wet, 50), bare)).toBe(0);
+  const lit = row(wet, 20);
+  expect(worst(lit.subarray(0, 60), lit.subarray(60, 120))).toBeGreaterThan(600);
+  paint(wet, line([20, 80], [100, 80], even(0.8)), gouache);
+  paint(wet, line([20, 110], [100, 110], even(0.8)), { size: 14 });
+  wet.work.apply({ do: "paint.dry", layers: ["a"] });
+  expect(worst(row(wet, 50), bare)).toBe(0);
+  expect(worst(row(wet, 20), lit)).toBeLessThan(64);
+});
+
 it("refuses to dry what is not wet", () => {
   const wet = sheet();
   expect(() => wet.work.apply({ do: "paint.dry", layers: ["a"] })).toThrow(
