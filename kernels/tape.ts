@@ -4,6 +4,7 @@ import { blendTile } from "./blend";
 import { blurColumn, blurRow, sharpenTile } from "./blur";
 import { contactMarks } from "./contact";
 import { bindTile, layContact } from "./dry";
+import { mergeDust } from "./dust";
 import { SIDE } from "./layout";
 import { noiseTile } from "./noise";
 import { layCoverage, layPaint, layUnder } from "./lay";
@@ -315,6 +316,9 @@ export function runTape(tape: usize, scratch: usize): i32 {
         break;
       case code.MARK_SOLUBLE:
         markSoluble(at(t, 1), at(t, 2), at(t, 3), at(t, 4), reinterpret<f32>(at(t, 5)), reinterpret<f32>(at(t, 6)), reinterpret<f32>(at(t, 7)), reinterpret<f32>(at(t, 8)));
+        break;
+      case code.MERGE_DUST:
+        mergeDust(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6));
         break;
       case code.UNDER:
         layUnder(at(t, 1), at(t, 2));

@@ -2,9 +2,20 @@ import { defineCommand } from "./define";
 import { z } from "zod";
 import { Compositor } from "../compose/compositor";
 import { groupsAround, isEverywhere, within } from "../compose/tree";
-import { type Layer, layerId, newId, layerName, newLayer, Picture } from "../picture/picture";
+import { mergedPowder } from "../dry/merged";
+import {
+  type Layer,
+  layerId,
+  newId,
+  layerName,
+  newLayer,
+  Picture,
+  POWDER,
+} from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { TILE_BYTES, tilesIn } from "../tiles/layout";
+import { withDissolving } from "../water/dissolving";
+import { type WashPaint } from "../water/wash-state";
 import { type Applying } from "./command";
 import { removeLayer, withLayers } from "./layers";
 
@@ -47,6 +58,7 @@ export function mergeLayers(applying: Applying, command: z.infer<typeof mergeSch
     blend: takesMode ? lowest.blend : "normal",
     clip: takesMode && lowest.clip,
     lines: takesMode && lowest.lines,
+    ...dissolvingOf(stack),
   };
   const place = picture.indexOf(top.id) + 1;
   withLayers(applying, [...layers.slice(0, place), made, ...layers.slice(place)]);
@@ -59,6 +71,8 @@ export function mergeLayers(applying: Applying, command: z.infer<typeof mergeSch
     else applying.swap(command.id, key, tile);
   });
   compositor.free();
+  for (const [key, tile] of mergedPowder(bench, stack))
+    applying.swap(command.id, key, tile, POWDER);
   if (!command.keep) for (const { id } of taken) removeLayer(applying, { do: "layer.remove", id });
   return command.keep ? "copy merged" : "merge layers";
 }
@@ -81,6 +95,14 @@ function stackOf({ picture }: Applying, taken: readonly Layer[], plain: string |
   };
   for (const [id, planes] of picture.planes) stack.planes.set(id, planes);
   return stack;
+}
+
+/** What water takes up of the layers that become one. */
+function dissolvingOf({ structure }: Picture): Pick<Layer, "dissolves"> {
+  let dissolves: WashPaint[] = [];
+  for (const layer of structure.layers)
+    for (const paint of layer.dissolves ?? []) dissolves = withDissolving(dissolves, paint);
+  return dissolves.length > 0 ? { dissolves } : {};
 }
 
 function keysOf(stack: Picture): number[] {

@@ -164,6 +164,8 @@ export const INSTRUCTIONS = {
   dissolveUnder: "dst src powder powderBefore covered state by",
   /** What of a stroke water takes up again. */
   markSoluble: "dst powder after before r g b share",
+  /** A layer's powder laid on that below, where they are merged. */
+  mergeDust: "below colour powder mask opacity covers",
 } as const;
 
 export type Instruction = keyof typeof INSTRUCTIONS;
