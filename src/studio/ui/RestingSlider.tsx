@@ -1,9 +1,7 @@
 "use client";
 
-import { useRef, useState } from "react";
-
-/** A slider is let go of after this long, ms. */
-export const SLIDE_PAUSE = 350;
+import { useState } from "react";
+import { onceRested } from "./once-rested";
 
 /** What a slider shows once a value has been set: that which the hand has gone on to meanwhile, else what is kept. */
 export const goneOnFrom =
@@ -32,15 +30,10 @@ export function RestingSlider({
   settle: (value: number) => Promise<unknown>;
 }) {
   const [sliding, setSliding] = useState<number | null>(null);
-  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const slide = (next: number): void => {
+  const slide = (slider: HTMLElement, next: number): void => {
     setSliding(next);
     show?.(next);
-    clearTimeout(pause.current);
-    pause.current = setTimeout(
-      () => void settle(next).then(() => setSliding(goneOnFrom(next))),
-      SLIDE_PAUSE,
-    );
+    onceRested(slider, () => void settle(next).then(() => setSliding(goneOnFrom(next))));
   };
   return (
     <input
@@ -52,7 +45,7 @@ export function RestingSlider({
       step={step}
       value={sliding ?? value}
       aria-label={label}
-      onChange={(event) => slide(Number(event.target.value))}
+      onChange={(event) => slide(event.target, Number(event.target.value))}
     />
   );
 }

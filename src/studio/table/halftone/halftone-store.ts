@@ -2,13 +2,12 @@ import { nanoid } from "nanoid";
 import { create } from "zustand";
 import { type Halftone, USUAL_HALFTONE } from "../../../engine/halftone/halftone";
 import { type Layer } from "../../../worker/protocol";
+import { forgetRested, onceRested } from "../../ui/once-rested";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 
 /** A tint of a third: what a new halftone begins with. */
 const TINT = "#aaaaaa";
-/** A change is kept once the hand has rested this long, ms. */
-const REST = 350;
 
 type HalftoneState = {
   /** The layer whose halftone is open to be changed; null: none. */
@@ -18,8 +17,6 @@ type HalftoneState = {
 };
 
 export const useHalftone = create<HalftoneState>()(() => ({ layer: null, tried: null }));
-
-let resting: ReturnType<typeof setTimeout> | undefined;
 
 /** Whether a layer can be shown as a halftone: it holds paint, lines, a fill, or layers. */
 export const canBeHalftone = ({ kind }: Layer): boolean => kind !== "adjustment";
@@ -49,13 +46,12 @@ export function tryHalftone(session: Session, halftone: Halftone): void {
   useHalftone.setState({ tried: halftone });
   const tried = layers.map((one) => (one.id === layer ? { ...one, halftone } : one));
   void session.link.api.previewLayers(tried, null);
-  clearTimeout(resting);
-  resting = setTimeout(() => void keepTried(session), REST);
+  onceRested(useHalftone, () => void keepTried(session));
 }
 
 /** Keeps what is tried. */
 export async function keepTried(session: Session): Promise<void> {
-  clearTimeout(resting);
+  forgetRested(useHalftone);
   const { layer, tried } = useHalftone.getState();
   if (!layer || !tried) return;
   if (layerNow(layer)) await session.apply({ do: "layer.set", id: layer, halftone: tried });
@@ -68,7 +64,7 @@ export async function keepTried(session: Session): Promise<void> {
 /** The layer is seen in its paint again, and the settings are gone. */
 export async function removeHalftone(session: Session): Promise<void> {
   const { layer } = useHalftone.getState();
-  clearTimeout(resting);
+  forgetRested(useHalftone);
   useHalftone.setState({ layer: null, tried: null });
   await session.link.api.previewLayers(null, null);
   if (layer) await session.apply({ do: "layer.set", id: layer, halftone: null });

@@ -12,7 +12,7 @@ import {
   Trash2,
   VenetianMask,
 } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { type BlendMode, blendModes } from "../../../engine/compose/blend-modes";
 import { MOST_CONTOUR } from "../../../engine/picture/picture";
 import { type Layer } from "../../../worker/protocol";
@@ -27,7 +27,8 @@ import { blendLabel } from "../../naming/blend-label";
 import { AdjustMenu } from "./AdjustMenu";
 import { LayerMenu } from "./LayerMenu";
 import { WashSettings } from "../water/WashSettings";
-import { goneOnFrom, RestingSlider, SLIDE_PAUSE } from "../../ui/RestingSlider";
+import { onceRested } from "../../ui/once-rested";
+import { goneOnFrom, RestingSlider } from "../../ui/RestingSlider";
 import { SliderLine } from "../../ui/SliderLine";
 import { ShadeMenu } from "./ShadeMenu";
 import { FringeSettings } from "./FringeSettings";
@@ -206,19 +207,16 @@ function OwnSettings({ session, layer }: { session: Session; layer: Layer }) {
 export function LayerSettings({ session, layer }: { session: Session; layer: Layer | undefined }) {
   const [sliding, setSliding] = useState<number | null>(null);
   const paintOn = useTable((state) => state.paintOn);
-  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
   if (!layer) return <div className="settings quiet">Select a layer to change its settings.</div>;
   const opacity = sliding ?? Math.round(layer.opacity * 100);
   // While it slides it is only shown so; the layer is set once, when the hand rests.
   const settle = (value: number): void => {
-    clearTimeout(pause.current);
     void session.setLayers({ opacity: value / 100 }).then(() => setSliding(goneOnFrom(value)));
   };
-  const slide = (value: number): void => {
+  const slide = (slider: HTMLElement, value: number): void => {
     setSliding(value);
     void session.link.api.previewOpacity(useTable.getState().selected, value / 100);
-    clearTimeout(pause.current);
-    pause.current = setTimeout(() => settle(value), SLIDE_PAUSE);
+    onceRested(slider, () => settle(value));
   };
   const toggle = (label: string, pressed: boolean, icon: React.ReactNode, act: () => unknown) => (
     <button
@@ -262,7 +260,7 @@ export function LayerSettings({ session, layer }: { session: Session; layer: Lay
         min={0}
         max={100}
         value={opacity}
-        onChange={(event) => slide(Number(event.target.value))}
+        onChange={(event) => slide(event.target, Number(event.target.value))}
       />
       <div className="locks" role="group" aria-label="Layer settings">
         {toggle(
