@@ -37,6 +37,8 @@ const CONTACT_ROW: i32 = 256;
 const CONTACT_BLOCK: i32 = 32;
 const GRIT_ROW: i32 = 320;
 const GRIT_ROWS: i32 = 256;
+/** No pigment takes all the light of a channel. */
+const LEAST_SEEN: f32 = 0.02;
 /** Mass of a whole Q15 number. */
 const WHOLE_MASS: f32 = 2;
 
@@ -149,15 +151,29 @@ const WHOLE_MASS: f32 = 2;
   return f32x4.mul(pigment, f32x4.sub(one, f32x4.mul(real(dry, 20), f32x4.sub(one, seen))));
 }
 
+/**
+ * A pigment kneaded with what soils it (premultiplied, `share` of the whole): what each takes of the light adds up, as 1/R
+ * does in a strong mixture, so yellow and blue come to green. `bare`: (1 − share) of the pigment.
+ */
+// @ts-ignore: decorator
+@inline function kneaded(own: v128, dirt: v128, share: v128, bare: v128): v128 {
+  const seen = f32x4.pmax(dirt, f32x4.mul(share, plain(LEAST_SEEN)));
+  const takes = f32x4.div(f32x4.mul(share, share), f32x4.pmax(seen, plain(<f32>0.000001)));
+  return f32x4.div(plain(1), f32x4.add(takes, f32x4.div(bare, f32x4.pmax(own, plain(LEAST_SEEN)))));
+}
+
 /** From a channel of before to the pigment: `covers` says how far, `within` how much of it there can be. */
 // @ts-ignore: decorator
 @inline function toward(channel: v128, pigment: v128, covers: v128, within: v128): v128 {
   return f32x4.add(channel, f32x4.mul(covers, f32x4.sub(f32x4.mul(pigment, within), channel)));
 }
 
-/** A stroke's contact laid on a tile, or lifting from it. Rows top…bottom−1, blocks left…right−1. */
+/**
+ * A stroke's contact laid on a tile, or lifting from it. Rows top…bottom−1, blocks left…right−1. `soil`: what the tip has
+ * taken along and lays down with its own colour, a tile as of colour; 0: nothing.
+ */
 export function layContact(
-  layer: usize, before: usize, powder: usize, powderBefore: usize, contact: usize, dry: usize,
+  layer: usize, before: usize, powder: usize, powderBefore: usize, contact: usize, soil: usize, dry: usize,
   paper: usize, period: i32, px: i32, py: i32, left: i32, top: i32, right: i32, bottom: i32,
 ): void {
   const stride = <usize>paperStride(period);
@@ -183,7 +199,7 @@ export function layContact(
       if (how == LIFTS) liftBlock(layer + at, before + at, powder ? powder + at : 0, powderBefore + at, dry, w1, w2, paperRow, fineRow);
       else
         layBlock(
-          layer + at, before + at, powder ? powder + at : 0, powderBefore + at, dry, w1, w2, paperRow, fineRow,
+          layer + at, before + at, powder ? powder + at : 0, powderBefore + at, soil ? soil + at : 0, dry, w1, w2, paperRow, fineRow,
           stride, grit + x, crumbs + x, how == LAYS,
         );
     }
@@ -233,7 +249,7 @@ export function layContact(
 }
 
 function layBlock(
-  layer: usize, before: usize, powder: usize, powderBefore: usize, dry: usize, sums1: v128, sums2: v128,
+  layer: usize, before: usize, powder: usize, powderBefore: usize, soil: usize, dry: usize, sums1: v128, sums2: v128,
   coarse: usize, fine: usize, stride: usize, grit: usize, crumbs: usize, grows: bool,
 ): void {
   const one = plain(1);
@@ -256,12 +272,22 @@ function layBlock(
   const shine0 = polished(dry, w20), shine1 = polished(dry, w21);
   const lit0 = lit(dry, coarse, stride, f32x4.add(m0, d0));
   const lit1 = lit(dry, coarse + 4, stride, f32x4.add(m1, d1));
+  const soiled = soil ? v128.load(soil, 48) : none;
+  const isSoiled = v128.any_true(soiled);
+  const soiled0 = lowToFloat(soiled), soiled1 = highToFloat(soiled);
+  const clean0 = f32x4.sub(one, soiled0), clean1 = f32x4.sub(one, soiled1);
   for (let c = 0; c < 3; c++) {
     const channel = v128.load(before + <usize>(c << 4));
     const from0 = lowToFloat(channel), from1 = highToFloat(channel);
     const own = real(dry, 27 + c);
-    const p0 = clamp01(f32x4.mul(f32x4.add(over(dry, own, from0, a0), shine0), lit0));
-    const p1 = clamp01(f32x4.mul(f32x4.add(over(dry, own, from1, a1), shine1), lit1));
+    let own0 = own, own1 = own;
+    if (isSoiled) {
+      const dirt = v128.load(soil + <usize>(c << 4));
+      own0 = kneaded(own, lowToFloat(dirt), soiled0, clean0);
+      own1 = kneaded(own, highToFloat(dirt), soiled1, clean1);
+    }
+    const p0 = clamp01(f32x4.mul(f32x4.add(over(dry, own0, from0, a0), shine0), lit0));
+    const p1 = clamp01(f32x4.mul(f32x4.add(over(dry, own1, from1, a1), shine1), lit1));
     const to0 = toward(from0, p0, c0, within0), to1 = toward(from1, p1, c1, within1);
     v128.store(layer + <usize>(c << 4), fromFloat(clamp01(to0), clamp01(to1)));
   }

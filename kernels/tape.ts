@@ -185,14 +185,17 @@ export function runTape(tape: usize, scratch: usize): i32 {
       case code.LAY_CONTACT:
         layContact(
           at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11),
-          at(t, 12), at(t, 13), at(t, 14),
+          at(t, 12), at(t, 13), at(t, 14), at(t, 15),
         );
         break;
       case code.BIND:
         bindTile(at(t, 1), at(t, 2), at(t, 3));
         break;
       case code.SMUDGE:
-        smudgeMark(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11), reinterpret<f32>(at(t, 12)), at(t, 13), at(t, 14));
+        smudgeMark(
+          at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7), at(t, 8), at(t, 9), at(t, 10), at(t, 11),
+          at(t, 12), reinterpret<f32>(at(t, 13)), reinterpret<f32>(at(t, 14)), at(t, 15), at(t, 16),
+        );
         break;
       case code.SPREAD_CARRIED:
         spreadCarried(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));

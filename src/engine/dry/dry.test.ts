@@ -19,6 +19,7 @@ import { Marks } from "../stroke/marks";
 import { type Sample } from "../stroke/sample";
 import { CONTACT_BYTES, pixelOffset, tileKey } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
+import { powderOf } from "./dry.testing";
 import { contactSchema } from "./material";
 import { graphite } from "./materials";
 
@@ -94,21 +95,7 @@ function hatched(hatching: Hatching, kind: PaperKind = "cold-pressed") {
   return seen;
 }
 
-/** Mass of all powder on the layer, and of what of it lies loose. */
-function massOf(work: Work): { mass: number; loose: number; wax: number } {
-  const { store } = engine;
-  const total = [0, 0, 0, 0];
-  for (const tile of work.picture.plane("a", POWDER).values()) {
-    const at = store.address(tile);
-    for (let y = 0; y < 64; y++)
-      for (let x = 0; x < 64; x++)
-        for (const c of [0, 1, 3])
-          total[c] =
-            (total[c] as number) + (store.heap.u16[(at + pixelOffset(x, y, c)) >> 1] as number);
-  }
-  const [loose = 0, wax = 0, , mass = 0] = total.map((v) => v / 16383.5);
-  return { mass, loose, wax };
-}
+const massOf = (work: Work): ReturnType<typeof powderOf> => powderOf(engine, work);
 
 const graphites = [
   ["pencil-2h", 5],

@@ -101,6 +101,10 @@ export const contactSchema = z.strictObject({
   leans: driven("leans"),
   /** In Blend: how much it takes up and gives. */
   rubs: z.number().min(0).max(3).default(1),
+  /** In Blend: how far wax gives way as loose powder does; left out, hardly. */
+  melts: share.optional(),
+  /** In Paint: how far a waxy tip takes along the wax that it draws over; left out, not at all. */
+  drags: share.optional(),
   /** In Lift: what it pulls off; left out, as a kneaded lump does. */
   pulls: driven("pulls").default({ base: 1.6, drives: [] }),
 });

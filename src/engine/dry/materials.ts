@@ -251,6 +251,8 @@ export const oilPastel = made({
   relief: 0.3,
   chatter: 0.22,
   flat: 0.6,
+  drags: 0.08,
+  melts: 0.15,
 });
 
 export const waxCrayon = made({

@@ -223,6 +223,7 @@ export class LineInk {
         0,
         store.nothing,
         scratch.first,
+        0,
         this.#dry,
         paper.address,
         paper.period,

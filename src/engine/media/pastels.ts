@@ -45,7 +45,14 @@ export const pastels: readonly Brush[] = [
   ),
   // Oil and wax: greasy ridges over the tooth.
   dry(
-    { id: "pastel-oil", name: "Oil pastel", kit: KIT, size: 30, tags: ["wax", "opaque", "colour"] },
+    {
+      id: "pastel-oil",
+      name: "Oil pastel",
+      kit: KIT,
+      size: 30,
+      tags: ["wax", "opaque", "colour"],
+      revision: 2,
+    },
     oilPastel,
     stick,
   ),

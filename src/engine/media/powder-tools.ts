@@ -15,11 +15,16 @@ const pad = {
 };
 
 /** What rubs powder about gives nothing of its own. */
-const rubbing = (rubs: number): ContactInput => ({ ...graphite(0.2), gives: 0.02, rubs });
+const rubbing = (rubs: number, melts?: number): ContactInput => ({
+  ...graphite(0.2),
+  gives: 0.02,
+  rubs,
+  ...(melts ? { melts } : {}),
+});
 
 const tool = (
   does: "lift" | "blend",
-  written: { id: string; name: string; size: number; tags: string[] },
+  written: { id: string; name: string; size: number; tags: string[]; revision?: number },
   material: ContactInput,
   shape: Parameters<typeof dry>[2],
 ): Brush => ({ ...dry({ ...written, kit: KIT }, material, shape), does });
@@ -27,11 +32,11 @@ const tool = (
 export const powderTools: readonly Brush[] = [
   // Rolled paper, pointed: it lies down as a pencil does.
   tool("blend", { id: "stump", name: "Stump", size: 26, tags: ["smudge"] }, rubbing(1), stick),
-  // Warm and a little greasy: it takes up more.
+  // Warm and a little greasy: it takes up more, and softens wax.
   tool(
     "blend",
-    { id: "fingertip", name: "Fingertip", size: 48, tags: ["smudge"] },
-    rubbing(1.5),
+    { id: "fingertip", name: "Fingertip", size: 48, tags: ["smudge"], revision: 2 },
+    rubbing(1.5, 0.15),
     pad,
   ),
   // It moves what lies loose and hardly more.

@@ -22,7 +22,10 @@ const SHARED_SIDE = 192;
 const A_HAIR = 1e-3;
 type Four = [number, number, number, number];
 /** Planes that are carried: see `kernels/smudge.ts`. */
-const PLANES = 6;
+const PLANES = 7;
+
+/** A tile that is rubbed. What is taken along comes to lie on it, or else soils a tile of its own. */
+export type Rubbed = { colour: Tile; powder: Tile; soil?: Tile };
 
 type SmudgeStart = {
   size: number;
@@ -30,8 +33,12 @@ type SmudgeStart = {
   leans: boolean;
   /** How much it takes and gives. */
   rate: number;
+  /** How far wax gives way, 0…1. */
+  melts: number;
+  /** Whether there may be anything to take up on a tile: until there is, nothing is carried. */
+  holds(key: number): boolean;
   /** The stroke's own copies of a tile's colour and powder, to be changed. */
-  tile(key: number): { colour: Tile; powder: Tile } | null;
+  tile(key: number): Rubbed | null;
   picture: Picture;
 };
 
@@ -47,6 +54,8 @@ export class Smudge {
   /** Where in each row anything may be carried: see `spreadCarried`. */
   #spans: number;
   #grown: number;
+  /** Whether anything was ever there to be taken up. */
+  #isLaden = false;
 
   constructor(
     readonly bench: Bench,
@@ -86,7 +95,7 @@ export class Smudge {
     return [...keys];
   }
 
-  #mark(mark: number, keys: Set<number>): void {
+  #mark(mark: number, touched: Set<number>): void {
     const { store, workforce } = this.bench;
     const { side } = this;
     const paper = this.bench.paper(this.start.picture);
@@ -101,8 +110,12 @@ export class Smudge {
       right: Math.min(i32[w + 3] as number, ox + side - 8),
       bottom: Math.min(i32[w + 4] as number, oy + side),
     };
+    const keys = tilesIn(box, width, height);
+    this.#isLaden ||= keys.some((key) => this.start.holds(key));
+    if (!this.#isLaden) return;
     const rate = realWord(this.start.rate);
-    for (const key of tilesIn(box, width, height)) {
+    const melts = realWord(this.start.melts);
+    for (const key of keys) {
       const tile = this.start.tile(key);
       if (!tile) continue;
       workforce.beginJob();
@@ -110,6 +123,7 @@ export class Smudge {
         TAPE.smudge,
         store.address(tile.colour),
         store.address(tile.powder),
+        tile.soil ? store.address(tile.soil) : 0,
         tileColumn(key) * TILE_SIDE,
         tileRow(key) * TILE_SIDE,
         mark,
@@ -120,11 +134,12 @@ export class Smudge {
         paper.address,
         paper.period,
         rate,
+        melts,
         width,
         height,
       );
       workforce.endJob();
-      keys.add(key);
+      touched.add(key);
     }
     workforce.run(side >= SHARED_SIDE);
     this.#widenSpans(w, ox, oy);

@@ -39,7 +39,7 @@ import { type JoinedTip, travels, withJoinedTips } from "./joined-tip";
 import { Inside } from "../select/inside";
 import { type Sample } from "./sample";
 import { Smear } from "./smear";
-import { Smudge } from "./smudge";
+import { type Rubbed, Smudge } from "./smudge";
 import { type PieceShelf } from "../strew/shelf";
 import { type Strew } from "../strew/strew";
 import { type Stroker } from "./stroker";
@@ -119,6 +119,9 @@ const MOST_TRIED = 4e6;
 /** A dry tip that is wider is shown as far as it is settled, px. */
 const WIDEST_TRIED = 240;
 
+/** What a waxy tip drags goes in steps so many times as long as a rub's, and moves so much more in each. */
+const DRAG_STEPS = 3;
+
 /** Helpers are woken for batches of marks beyond this many tiles. */
 const TOGETHER_FROM = 12;
 
@@ -137,6 +140,8 @@ type Touched = {
   ink: number;
   /** What becomes of the powder there; null where there is none and none comes. */
   powder: { before: Tile | null; after: Tile } | null;
+  /** What a waxy tip has left of what it drew over, and what soils it: its own contact is laid on that. */
+  dragged: Required<Rubbed> | null;
 };
 
 /** Pixels of one tile that a stroke has changed. */
@@ -231,6 +236,8 @@ export class Stroke implements Stroker {
   #colour: readonly number[];
   /** What blends: paint is dragged along, powder is rubbed about. */
   #smear: Smear | Smudge | null = null;
+  /** What a waxy tip takes along of the wax that it draws over. */
+  #drags: { smudge: Smudge; train: TrainOfMarks; keys: Set<number>; box: Box } | null = null;
   #below: Below | null = null;
   /** Where the stroke may go. */
   #inside: Inside;
@@ -293,6 +300,8 @@ export class Stroke implements Stroker {
         size: start.size,
         leans: leans(brush),
         rate: dry.rubs * start.strength,
+        melts: dry.melts ?? 0,
+        holds: (key) => this.picture.plane(start.layer, COLOUR).has(key),
         tile: (key) => {
           const touched = this.#touch(key);
           return touched?.powder ? { colour: touched.after, powder: touched.powder.after } : null;
@@ -311,6 +320,23 @@ export class Stroke implements Stroker {
         below: this.#below,
         picture,
       });
+    const { base, drives } = brush.spacing;
+    const dragging = { ...brush, spacing: { base: base * DRAG_STEPS, drives } };
+    if (mode === "paint" && dry?.drags && this.#powder && !keepsAlpha && !isInked)
+      this.#drags = {
+        smudge: new Smudge(bench, {
+          size: start.size,
+          leans: leans(brush),
+          rate: DRAG_STEPS * dry.drags * start.strength,
+          melts: 1,
+          holds: (key) => this.#heldPowder(key),
+          tile: (key) => this.#drag(key),
+          picture,
+        }),
+        train: new TrainOfMarks(bench, { ...begun, mode: "blend" }, dragging, before, "coverage"),
+        keys: new Set(),
+        box: emptyBox(),
+      };
   }
 
   /** The brush's own train; its overtip's, where it has one, comes second. */
@@ -357,11 +383,12 @@ export class Stroke implements Stroker {
     const path = this.#path;
     if (last) path.points.push(...path.tail());
     const tail = last ? [] : path.tail();
+    this.#dragAlong(last);
     for (const train of this.#trains) {
       if (this.#smear) this.#drawSmear(train, last);
       else this.#drawTrain(train, tail, last);
     }
-    if (!this.#smear) this.#commit();
+    if (!this.#smear) this.#commit(last);
   }
 
   /** How far along the path a train's marks are final; below 0 where none are. */
@@ -404,6 +431,46 @@ export class Stroke implements Stroker {
     walker.walk(at, this.#path.points, end.s, end.s, settled, () => this.#commit());
   }
 
+  /** Takes along what a waxy tip draws over, as far as the path is settled. */
+  #dragAlong(last: boolean): void {
+    if (!this.#drags) return;
+    const { smudge, train, keys, box } = this.#drags;
+    const { walker, state, settled } = train;
+    const all = (): void => {
+      growBox(box, settled.bounds);
+      for (const key of smudge.lay(settled)) keys.add(key);
+      settled.clear();
+    };
+    const until = this.#settledTo(train, last);
+    if (until >= 0) walker.walk(state, this.#path.points, until, this.#path.length, settled, all);
+    all();
+  }
+
+  /** Whether powder or wax lay on a tile before the stroke. */
+  #heldPowder(key: number): boolean {
+    const { powder } = this.#touched.get(key) ?? {};
+    return powder ? powder.before !== null : (this.#powder?.has(key) ?? false);
+  }
+
+  /** The stroke's own copies of a tile that a waxy tip drags over; null where there is nothing to be changed. */
+  #drag(key: number): Rubbed | null {
+    const touched = this.#touch(key);
+    if (!touched?.powder) return null;
+    return (touched.dragged ??= {
+      colour: this.#copyOf(touched.before),
+      powder: this.#copyOf(touched.powder.before),
+      soil: this.#copyOf(null),
+    });
+  }
+
+  #copyOf(tile: Tile | null): Tile {
+    const { store } = this.bench;
+    const copy = store.create();
+    const from = tile ? store.address(tile) : store.nothing;
+    store.kernels.copyBytes(copy.address, from, TILE_BYTES);
+    return copy;
+  }
+
   #smearAll(): void {
     const { settled } = this.#first;
     const keys = this.#smear?.lay(settled) ?? [];
@@ -433,12 +500,13 @@ export class Stroke implements Stroker {
   }
 
   /** Runs one batch: takes back the last trial, sets what is settled, then the new trial. */
-  #commit(): void {
+  #commit(last = false): void {
     const { store, workforce } = this.bench;
     const { width, height } = this.picture;
     const box = emptyBox();
     const keys = new Set<number>();
     const inTrial = this.#trains.map(({ trial }) => new Set(tilesIn(trial.bounds, width, height)));
+    if (last || this.#first.settled.count > 0) this.#takeDragged(keys, box);
     this.#trains.forEach(({ trialBox, trialKeys, settled, trial }, i) => {
       for (const part of [trialBox, settled.bounds, trial.bounds]) growBox(box, part);
       for (const key of tilesIn(settled.bounds, width, height)) keys.add(key);
@@ -478,6 +546,15 @@ export class Stroke implements Stroker {
       train.trial.clear();
     });
     store.trim();
+  }
+
+  /** Where something was dragged along since it was asked last, the contact is laid anew: as new contact comes, or at the end. */
+  #takeDragged(keys: Set<number>, box: Box): void {
+    if (!this.#drags) return;
+    growBox(box, this.#drags.box);
+    for (const key of this.#drags.keys) keys.add(key);
+    this.#drags.keys.clear();
+    this.#drags.box = emptyBox();
   }
 
   #writeMarks(
@@ -580,16 +657,17 @@ export class Stroke implements Stroker {
     reach: number[],
   ): void {
     const { workforce, store } = this.bench;
-    const { powder } = touched;
+    const { powder, dragged } = touched;
     const after = powder ? store.address(powder.after) : 0;
     const before = powder?.before ? store.address(powder.before) : store.nothing;
     workforce.write(
       TAPE.layContact,
       onto,
-      under,
+      dragged ? store.address(dragged.colour) : under,
       after,
-      before,
+      dragged ? store.address(dragged.powder) : before,
       contact,
+      dragged ? store.address(dragged.soil) : 0,
       this.#laying(paper),
       paper.address,
       paper.period,
@@ -700,7 +778,7 @@ export class Stroke implements Stroker {
     const ink = this.start.lays === "normal" ? 0 : heap.allocate(TILE_BYTES);
     if (ink) store.kernels.copyBytes(ink, store.nothing, TILE_BYTES);
     const powder = this.#smear instanceof Smear ? null : this.#touchPowder(key);
-    const touched: Touched = { before, after, laid, joined, ink, powder };
+    const touched: Touched = { before, after, laid, joined, ink, powder, dragged: null };
     this.#touched.set(key, touched);
     plane.set(key, after);
     return touched;
@@ -741,7 +819,8 @@ export class Stroke implements Stroker {
 
   #freeMemory(): void {
     const { heap } = this.bench.store;
-    for (const { laid, joined, ink } of this.#touched.values()) {
+    for (const { laid, joined, ink, dragged } of this.#touched.values()) {
+      if (dragged) for (const tile of Object.values(dragged)) this.bench.store.release(tile);
       laid.forEach(({ plane, kept }, i) => {
         const { bytes } = this.#trains[i] as TrainOfMarks;
         heap.free(plane, bytes);
@@ -756,6 +835,8 @@ export class Stroke implements Stroker {
     this.#dry = 0;
     this.#inside.free();
     this.#smear?.free();
+    this.#drags?.smudge.free();
+    this.#drags?.train.free();
     this.#below?.free();
   }
 }

@@ -83,11 +83,12 @@ export const INSTRUCTIONS = {
   /** A dry tip's marks into contact. */
   contact: "contact px py marks count paper period",
   /** Contact laid on a layer. */
-  layContact: "layer before powder before contact dry paper period px py left top right bottom",
+  layContact:
+    "layer before powder before contact soil dry paper period px py left top right bottom",
   /** Loose powder bound, but for a share. */
   bind: "dst src left",
   /** A rub that carries powder. */
-  smudge: "tile powder px py mark patch side ox oy paper period rate right bottom",
+  smudge: "tile powder soils px py mark patch side ox oy paper period rate melts right bottom",
   /** Rows of what is carried, spread. */
   spreadCarried: "from to side spans grown y0 y1",
   /** A blending mark. */

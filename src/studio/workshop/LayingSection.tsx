@@ -139,7 +139,9 @@ const numbers: Record<Kind, Numbers> = {
     ["wears", "Wears as it draws", 0, 1, 0.01],
     ["shoulder", "Paler shoulder when lying", 0, 1, 0.01],
     ["leans", "Lies off the pen", 0, 1, 0.01],
+    ["drags", "Drags wax along", 0, 1, 0.01],
     ["rubs", "Rubs, in Blend", 0, 3, 0.05],
+    ["melts", "Moves wax, in Blend", 0, 1, 0.01],
     ["pulls", "Pulls off, in Lift", 0, 12, 0.1],
   ],
   bristles: [
@@ -341,7 +343,7 @@ export function LayingSection({ brush, change }: SectionProps) {
             <NumberRow
               key={key}
               {...{ label, least, most, step }}
-              value={Number(laying[key as keyof Laying])}
+              value={Number(laying[key as keyof Laying] ?? 0)}
               onChange={(value) => set(key, step === 1 ? Math.round(value) : value)}
             />
           ),
