@@ -116,6 +116,35 @@ test("a tilted sheet lets a wash run down", async ({ page }) => {
   await expect(level).toHaveAccessibleName(/lies flat/);
 });
 
+test("wet paint shines until it is dry, and no longer where that is not wanted", async ({
+  page,
+}) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  await openWater(page);
+  await takeBrush(page, "Mop", 120, "#20402a");
+  await pen.stroke(line([x - 90, y], [x + 90, y]));
+  await isWet(page, true);
+  // Time stands, so that nothing but the shine changes.
+  await page.getByLabel("Washes dry").selectOption("0");
+  await expect(page.getByLabel("Washes dry")).toHaveValue("0");
+  await settled(page);
+  const at = async (): Promise<number> => (await seen(page, x, y))[0];
+  const shining = await at();
+  await page.getByLabel("Shines while wet").uncheck();
+  await expect.poll(at).toBeLessThan(shining - 8);
+  const { shown, painted } = await fromItsLog(page);
+  expect(painted.equals(shown)).toBe(true);
+  await page.getByLabel("Shines while wet").check();
+  await expect.poll(at).toBe(shining);
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await isWet(page, false);
+  const dry = await at();
+  await page.getByLabel("Shines while wet").uncheck();
+  await settled(page);
+  expect(await at()).toBe(dry);
+});
+
 test("masking fluid keeps paper bare under a wash, is not exported, and is rubbed off", async ({
   page,
 }) => {

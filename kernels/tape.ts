@@ -33,6 +33,7 @@ import { dissolveUnder, markSoluble, solubleOf } from "./water/dissolve";
 import { fluidResists, waxResists } from "./water/resist";
 import { liftUnder } from "./water/lift";
 import { washMarks } from "./water/mark";
+import { shineWash } from "./water/shine";
 import { lookAtWash, washStep } from "./water/step";
 
 /**
@@ -322,6 +323,9 @@ export function runTape(tape: usize, scratch: usize): i32 {
         break;
       case code.MERGE_DUST:
         mergeDust(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6));
+        break;
+      case code.SHINE_WASH:
+        shineWash(at(t, 1), t + 8, at(t, 11), at(t, 12), at(t, 13), at(t, 14), scratch + REGION_AT);
         break;
       case code.UNDER:
         layUnder(at(t, 1), at(t, 2));

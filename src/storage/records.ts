@@ -209,6 +209,7 @@ const handRecord = z.object({
   kit: z.string().max(80),
   takes: z.enum(["layer", "below"]),
   keepsPaint: z.boolean().default(false),
+  shine: z.boolean().default(true),
   slabShown: z.boolean().default(false),
   slabWidth: z.number().min(1).max(4000).default(340),
   amounts: z.record(

@@ -652,7 +652,7 @@ describe("the shelf", () => {
     expect(settings).toMatchObject({ room: "night", standInPen: true, favourites: ["pencil-2b"] });
     const hand: KeptHand = {
       ...{ brush: "pen-fine", lastBrush: "pencil-2b", steady: 0.3, takes: "layer" },
-      ...{ keepsPaint: true, slabShown: true, slabWidth: 420 },
+      ...{ keepsPaint: true, shine: false, slabShown: true, slabWidth: 420 },
       ...{ colour: "#2e6ab0", second: "#f4efe6", stage: "Paint", kit: "Inks" },
       amounts: { "pen-fine": { size: 12, strength: 0.5, lays: "normal", thinner: 0.4, water: 1 } },
     };

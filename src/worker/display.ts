@@ -46,6 +46,9 @@ type Chunk = {
 /** How pixels are changed on their way to the screen. */
 export type Look = (pixels: Uint8ClampedArray) => void;
 
+/** What is seen over the picture on the table alone: asked anew whenever tiles are composited, it adds to each. */
+export type Over = () => (key: number, address: number) => void;
+
 function bitmap(): Bitmap {
   const canvas = new OffscreenCanvas(CHUNK_SIDE, CHUNK_SIDE);
   const context = canvas.getContext("2d", { alpha: false, willReadFrequently: true });
@@ -90,6 +93,7 @@ export class Display {
   #surround = "#7f7f7f";
   #stopped = false;
   #look: Look | null = null;
+  #over: Over | null = null;
   /** Whether everything changes: the view stays as it was until all of it can be shown. */
   #isHeld = false;
   /** Since when all of the view waits to be shown, ms; at first it does. Null: it does not. */
@@ -136,6 +140,12 @@ export class Display {
     this.#look = look;
     for (const chunk of this.#chunks.values()) this.#lookAnew(chunk);
     this.#redraw();
+  }
+
+  /** Says what is seen over the picture, null: nothing. */
+  setOver(over: Over | null): void {
+    this.#over = over;
+    if (this.#chunks.size > 0) this.repaintAll();
   }
 
   /** Makes a chunk's bitmap for the screen from its composite. */
@@ -282,7 +292,7 @@ export class Display {
     const side = TILE_SIDE >> level;
     const across = (CHUNK_SIDE / TILE_SIDE) << level;
     const image = new ImageData(side, side);
-    this.compositor.pack(keys, level, (key, address) => {
+    const put = (key: number, address: number): void => {
       const chunk = this.#chunkOf(key, level);
       if (!chunk) return;
       image.data.set(this.heap.u8.subarray(address, address + side * side * 4));
@@ -298,7 +308,8 @@ export class Display {
       if (!chunk.looked || !this.#look) return;
       this.#look(image.data);
       chunk.looked.context.putImageData(image, x, y);
-    });
+    };
+    this.compositor.pack(keys, level, put, 1, this.#over?.());
   }
 
   /** The chunks that are (at least partly) in view, those in the middle first. */

@@ -86,8 +86,8 @@ export type PictureState = {
   readOnly: boolean;
 };
 
-/** How the picture is looked at. `values`: null in colour, 0 in greys, 2…7 in so many steps. */
-export type Looking = { values: number | null };
+/** How the picture is looked at. `values`: null in colour, 0 in greys, 2…7 in so many steps; `shine`: what is wet shines. */
+export type Looking = { values: number | null; shine: boolean };
 
 export type TableEvent =
   | { type: "state"; state: PictureState }

@@ -6,6 +6,7 @@ import { type WorkLog, readWorkLog } from "../engine/command/work-log";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { toValues } from "../engine/crit/values";
 import { Compositor } from "../engine/compose/compositor";
+import { shineOver } from "../engine/water/shine";
 import { type Engine } from "../engine/engine";
 import { layerPages } from "../engine/file/print/layer-pages";
 import { stampJpeg, stampWebp } from "../engine/file/print/stamp";
@@ -44,7 +45,7 @@ import { brushesOnlyIn, brushOf, findBrush } from "../engine/media";
 import { type Brush, carries, isForWash, isForWet } from "../engine/stroke/brush";
 import { tipFrom } from "../engine/stroke/tip-from";
 import { paintCard } from "./cards";
-import { Display, type Look } from "./display";
+import { Display, type Look, type Over } from "./display";
 import { fileName } from "./file-name";
 import { FarView } from "./far-view";
 import { PenReader } from "./pen-ring";
@@ -119,7 +120,7 @@ let display: Display | null = null;
 /** What the picture looked like when it was last put by: seen until its view is there. */
 let coarse: ImageBitmap | null = null;
 let farView: FarView | null = null;
-let looking: Looking = { values: null };
+let looking: Looking = { values: null, shine: true };
 let pen: PenReader | null = null;
 let transforming: Transforming | null = null;
 let looker: RegionLooker | null = null;
@@ -299,6 +300,10 @@ function showFarView(canvas: OffscreenCanvas): void {
     display?.drawWhole(context, canvas.width, canvas.height) ?? false;
   farView = new FarView(canvas, work.picture, compositor, engine.store.heap, look, borrow);
 }
+
+/** What is wet shines on the table. */
+const overNow = (): Over | null =>
+  looking.shine ? () => shineOver(engine.bench, theTable().work.picture) : null;
 
 const lookNow = (): Look | null => (looking.values === null ? null : look);
 
@@ -700,6 +705,7 @@ const api: TableApi = {
     coarse = null;
     display.setSurround(surround);
     display.setLook(lookNow());
+    display.setOver(overNow());
     startClock();
   },
 
@@ -732,8 +738,10 @@ const api: TableApi = {
     if (canvas) showFarView(canvas);
   },
   setLooking(next) {
+    const shone = looking.shine;
     looking = next;
     display?.setLook(lookNow());
+    if (shone !== next.shine) display?.setOver(overNow());
     farView?.staleAll();
   },
   setView: (view) => display?.setView(view),

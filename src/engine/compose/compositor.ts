@@ -327,12 +327,14 @@ export class Compositor {
     level: number,
     take: (key: number, address: number) => void,
     most = 1,
+    over: (key: number, address: number) => void = () => undefined,
   ): void {
     const side = 64 >> level;
     this.#lookFrom(level, most);
     this.#batches(
       keys,
-      (_key, out, plates) => {
+      (key, out, plates) => {
+        over(key, out);
         const packed = plates.take();
         this.workforce.write(TAPE.pack, packed, side * 4, out, level);
         plates.giveBack();

@@ -167,6 +167,8 @@ export const INSTRUCTIONS = {
   markSoluble: "dst powder after before r g b share",
   /** A layer's powder laid on that below, where they are merged. */
   mergeDust: "below colour powder mask opacity covers",
+  /** Light that wet paper gives back, on the table. */
+  shineWash: "tile states*9 px py paper side",
 } as const;
 
 export type Instruction = keyof typeof INSTRUCTIONS;

@@ -13,6 +13,7 @@ import {
 import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { DRIP_WORDS, Drips, MOST_DRIPS } from "./drips";
+import { workFilm } from "./film-at-work";
 import { NUMBERS_BYTES, stepsUntilDry, writeNumbers } from "./paints";
 import { FLAT, type Wash } from "./wash-state";
 import { PAINTS, REST, WASHED, WATER } from "./wash-planes";
@@ -81,6 +82,7 @@ export class WashTiles {
     this.#numbers = heap.allocate(NUMBERS_BYTES);
     this.#writeNumbers();
     this.#lots = 1 + Math.max(1, Math.ceil(wash.paints.length / 4));
+    workFilm(picture, layer, (key) => this.at(key));
   }
 
   #writeNumbers(): void {
@@ -545,6 +547,7 @@ export class WashTiles {
     const { heap } = this.bench.store;
     for (const worked of this.#worked.values()) this.#unpack(worked);
     this.#worked.clear();
+    workFilm(this.picture, this.layer, null);
     heap.free(this.#numbers, NUMBERS_BYTES);
   }
 }

@@ -103,6 +103,8 @@ export function PictureView({ session }: { session: Session }) {
   const hand = useTable((state) => state.tool === "hand");
   const view = useTable((state) => state.view);
   const squint = useTable((state) => state.squint);
+  const values = useTable((state) => state.values);
+  const shine = useTable((state) => state.shine);
 
   useEffect(() => {
     const node = element.current;
@@ -131,6 +133,10 @@ export function PictureView({ session }: { session: Session }) {
       canvas.remove();
     };
   }, [session]);
+
+  useEffect(() => {
+    void session.link.api.setLooking({ values, shine });
+  }, [session, values, shine]);
 
   // Pins would lie over the frame's handles.
   const isCutting = useSheet((state) => state.way === "cut");

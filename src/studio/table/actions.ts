@@ -320,6 +320,10 @@ export function actionsOf(session: Session): Action[] {
       act: () => void session.apply({ do: "scene.clear" }),
       disabled: !picture?.scene,
     },
+    {
+      name: state.shine ? "Wet paint: no shine" : "Wet paint: shines",
+      act: () => session.toggleShine(),
+    },
     { name: "Values", keys: key("values"), act: () => session.toggleValues() },
     ...[2, 3, 4, 5, 6, 7].map((steps) => ({
       name: `Values in ${steps} steps`,

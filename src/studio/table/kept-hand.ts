@@ -12,9 +12,9 @@ const APART = 400;
 /** What of the table is the hand: what would be painted with next. */
 function handOf(state: TableState): KeptHand {
   const { brush, lastBrush, steady, colour, second, stage, kit, takes } = state;
-  const { keepsPaint, slabShown, slabWidth } = state;
+  const { keepsPaint, shine, slabShown, slabWidth } = state;
   const amounts = Object.fromEntries(Object.entries(state.amounts).slice(-MOST_AMOUNTS));
-  const looks = { keepsPaint, slabShown, slabWidth };
+  const looks = { keepsPaint, shine, slabShown, slabWidth };
   return { brush, lastBrush, steady, colour, second, stage, kit, takes, amounts, ...looks };
 }
 
@@ -28,6 +28,7 @@ const parts = [
   "kit",
   "takes",
   "keepsPaint",
+  "shine",
   "slabShown",
   "slabWidth",
   "amounts",

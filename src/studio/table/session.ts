@@ -160,7 +160,11 @@ export class Session {
   /** Looks at the picture in its values, or in its colours again. Pixels never change. */
   lookAtValues(values: number | null): void {
     useTable.setState({ values });
-    void this.link.api.setLooking({ values });
+  }
+
+  /** What is wet shines on the table, or no longer does. Pixels never change. */
+  toggleShine(): void {
+    useTable.setState(({ shine }) => ({ shine: !shine }));
   }
 
   toggleValues(): void {

@@ -118,6 +118,8 @@ export type TableState = {
   carried: Record<string, Carried>;
   /** Seconds until layers are dry, about, by their ids. */
   dries: Record<string, number>;
+  /** Whether what is wet shines on the table. */
+  shine: boolean;
   /** Whether the slab is out, and how wide, CSS px. */
   slabShown: boolean;
   slabWidth: number;
@@ -194,6 +196,7 @@ export const useTable = create<TableState>()((set) => ({
   keepsPaint: false,
   carried: {},
   dries: {},
+  shine: true,
   slabShown: false,
   slabWidth: 340,
   pickFrom: "seen",

@@ -2,6 +2,7 @@
 
 import { type Layer } from "../../../engine/picture/picture";
 import { SliderLine } from "../../ui/SliderLine";
+import { Tick } from "../../ui/Tick";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 
@@ -15,6 +16,7 @@ const paces = [
 /** How the washes of a layer dry. */
 export function WashSettings({ session, layer }: { session: Session; layer: Layer }) {
   const isWet = useTable((state) => state.picture?.wet.includes(layer.id) ?? false);
+  const shine = useTable((state) => state.shine);
   const { wash } = layer;
   if (!wash) return null;
   return (
@@ -47,6 +49,13 @@ export function WashSettings({ session, layer }: { session: Session; layer: Laye
           ))}
         </select>
       </div>
+      <Tick
+        on={shine}
+        set={() => session.toggleShine()}
+        title="On the table alone: as the paper dries its shine breaks up and goes"
+      >
+        Shines while wet
+      </Tick>
       {isWet && (
         <button
           type="button"
