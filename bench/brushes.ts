@@ -16,6 +16,7 @@ import {
 } from "../src/engine/tiles/layout";
 import { RunningWash, STEPS_OF_WATER } from "../src/engine/water/running-wash";
 import { TAPE } from "../src/engine/tiles/tape";
+import { dryRows } from "./dry";
 import { inTurn, median, type Row } from "./measure";
 
 /** A stroke of this length, px, drawn at this pace, px a second. */
@@ -303,6 +304,7 @@ function showAll(running: RunningWash): number {
 export const brushRows = (engine: Engine): Row[] => [
   realTime(engine, "every brush", brushes, 1),
   realTime(engine, "every dry brush", brushes.filter(dryOf), 2),
+  ...dryRows(engine),
   // A quarter of one core at most.
   oilRow(engine, 60, PACE, 4, "one thread"),
   thinnerRow(engine),

@@ -19,6 +19,13 @@ const THIRST: i32 = 1;
 /** From so much water on it falls as a drop, films, and pushes away what it falls into. */
 const DROP: f32 = 2;
 const PUSHES: f32 = 0.25;
+/** Where a brush goes over a film it fills it up to its own, and leaves at least this share of its water. */
+const TOPS_UP: f32 = 0.25;
+/** How far what is in a brush and what is in the film under it change places, where the brush has more. */
+const MIXES: f32 = 0.5;
+/** Of a cell that a stroke covers: how far, and the film and the paint that it found there. */
+const FOUND_WATER: usize = 4096;
+const FOUND_PAINT: usize = 8192;
 /** So thin a film does not run: paint stays where the tooth took it. */
 const DRY_BRUSH: f32 = 0.12;
 
@@ -72,25 +79,46 @@ function takeUp(i: usize, state: usize, by: f32, rub: f32, slots: i32, numbers: 
   store<f32>(state + MOIST + i, s - <f32>0.3 * by * s);
 }
 
-function lay(i: usize, state: usize, by: f32, cover: f32, mark: usize, slot: i32): void {
+/** How much of a brush's water stays where it found a film, for a whole pass. What falls all stays. */
+// @ts-ignore: decorator
+@inline function stays(water: f32, found: f32): f32 {
+  return water > DROP ? water : max<f32>(TOPS_UP * water, water - found);
+}
+
+/** How much paint comes with it: what its water brings, and what changes places with what the film has. */
+// @ts-ignore: decorator
+@inline function comes(water: f32, loaded: f32, found: f32, foundPaint: f32): f32 {
+  if (water > DROP || water < DRY_BRUSH) return loaded;
+  const strong = loaded / water;
+  return strong * stays(water, found) + MIXES * max<f32>(0, strong * min<f32>(found, water) - foundPaint);
+}
+
+/** `found`, `foundPaint`: the film and the paint there before the stroke. */
+function lay(i: usize, state: usize, by: f32, cover: f32, mark: usize, slot: i32, found: f32, foundPaint: f32): void {
   const open = <f32>1 - load<f32>(state + RESIST + i);
   const water = num(mark, 8), loaded = num(mark, 9), salt = num(mark, 11);
   if (salt > 0) {
     store<f32>(state + SALT + i, load<f32>(state + SALT + i) + salt * by);
     return;
   }
-  store<f32>(state + WATER + i, load<f32>(state + WATER + i) + water * by * open);
+  store<f32>(state + WATER + i, load<f32>(state + WATER + i) + stays(water, found) * by * open);
   const c = cover * open;
   store<f32>(state + COVER + i, max<f32>(load<f32>(state + COVER + i), c));
   const damp = min<f32>(0.35, <f32>0.7 * water) * min<f32>(1, 4 * cover);
   store<f32>(state + MOIST + i, max<f32>(load<f32>(state + MOIST + i), damp * open));
   if (slot < 0 || loaded <= 0) return;
   const at = state + hangs(slot) + i + (water < DRY_BRUSH ? SETTLED : 0);
-  store<f32>(at, load<f32>(at) + loaded * by * open);
+  store<f32>(at, load<f32>(at) + comes(water, loaded, found, foundPaint) * by * open);
+}
+
+/** Notes what a stroke finds in a cell that it covers for the first time. */
+function find(i: usize, state: usize, covered: usize, slot: i32): void {
+  store<f32>(covered + FOUND_WATER + i, load<f32>(state + WATER + i));
+  store<f32>(covered + FOUND_PAINT + i, slot < 0 ? 0 : load<f32>(state + hangs(slot) + i));
 }
 
 /**
- * Lays marks on a tile. `covered`: how far the stroke has covered its cells so far, 32 × 32 f32; `what`: 0 lays
+ * Lays marks on a tile. `covered`: how far the stroke has covered its cells so far, and what it found in them, 3 × 32 × 32 f32; `what`: 0 lays
  * (paint into `slot`, −1: clear water), 1 takes up, `rub` times as strongly; `mask`: a tile that is open where the stroke may go, or 0.
  * `cells`: what its water can take up of dry marks (0: nothing), into which paints (`dissolving`: see `dissolve`), and
  * which share of it a whole pass takes up.
@@ -115,7 +143,7 @@ export function washMarks(
         const before = load<f32>(covered + i);
         if (pours) {
           cover *= opened(mask, x, y);
-          if (cover > 0) lay(i, state, cover, cover, mark, slot);
+          if (cover > 0) lay(i, state, cover, cover, mark, slot, 0, 0);
           continue;
         }
         if (cover <= before) continue;
@@ -123,10 +151,11 @@ export function washMarks(
         cover *= opened(mask, x, y);
         if (cover <= before) continue;
         store<f32>(covered + i, cover);
+        if (before == 0) find(i, state, covered, slot);
         if (what == THIRST) takeUp(i, state, cover - before, rub, slots, numbers);
         else {
           if (num(mark, 8) > DROP) store<f32>(state + BRINE + i, load<f32>(state + BRINE + i) + PUSHES * (num(mark, 8) - DROP) * (cover - before));
-          lay(i, state, cover - before, cover, mark, slot);
+          lay(i, state, cover - before, cover, mark, slot, load<f32>(covered + FOUND_WATER + i), load<f32>(covered + FOUND_PAINT + i));
           if (cells) dissolve(i, state, (cover - before) * (<f32>1 - load<f32>(state + RESIST + i)) * dissolves, cells, dissolving);
         }
       }

@@ -31,12 +31,17 @@ const tool = (
 
 export const powderTools: readonly Brush[] = [
   // Rolled paper, pointed: it lies down as a pencil does.
-  tool("blend", { id: "stump", name: "Stump", size: 26, tags: ["smudge"] }, rubbing(1), stick),
+  tool(
+    "blend",
+    { id: "stump", name: "Stump", size: 26, tags: ["smudge"], revision: 2 },
+    rubbing(1, 0.06),
+    stick,
+  ),
   // Warm and a little greasy: it takes up more, and softens wax.
   tool(
     "blend",
     { id: "fingertip", name: "Fingertip", size: 48, tags: ["smudge"], revision: 2 },
-    rubbing(1.5, 0.15),
+    rubbing(1.5, 0.22),
     pad,
   ),
   // It moves what lies loose and hardly more.

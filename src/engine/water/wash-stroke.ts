@@ -30,6 +30,8 @@ const MARK_WORDS = 16;
 const MOST_MARKS = 4096;
 const WHAT = { lay: 0, thirst: 1 } as const;
 const CELL_BYTES = 4096;
+/** How far a stroke covers the cells of a tile, and what it found in them. */
+const COVER_BYTES = 3 * CELL_BYTES;
 /** From mark to mark, as a share of the tip's shorter radius, and in px at least. */
 const SPACING = { round: 0.12, square: 0.3 };
 const LEAST_SPACING = 1;
@@ -148,7 +150,7 @@ export class WashStroke extends PathStroke {
   protected free(): void {
     const { heap } = this.bench.store;
     heap.free(this.#marks, MOST_MARKS * MARK_WORDS * 4);
-    for (const address of this.#covered.values()) heap.free(address, CELL_BYTES);
+    for (const address of this.#covered.values()) heap.free(address, COVER_BYTES);
     for (const address of this.#masks.values()) heap.free(address, TILE_BYTES);
     for (const address of this.#soluble.values())
       if (address) heap.free(address, CELL_BYTES * this.#slots.length);
@@ -396,8 +398,8 @@ export class WashStroke extends PathStroke {
     const known = this.#covered.get(key);
     if (known !== undefined) return known;
     const { heap } = this.bench.store;
-    const made = heap.allocate(CELL_BYTES);
-    heap.u8.fill(0, made, made + CELL_BYTES);
+    const made = heap.allocate(COVER_BYTES);
+    heap.u8.fill(0, made, made + COVER_BYTES);
     this.#covered.set(key, made);
     return made;
   }

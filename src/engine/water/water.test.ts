@@ -87,6 +87,38 @@ it("dries with a rim, the darker the more it is drawn there", () => {
   expect(ratios[2]).toBeGreaterThan(2.4);
 });
 
+it("takes little more where a wet stroke overlaps another: the brush fills the film up to its own", () => {
+  const s = sheet(512, 256);
+  const across = (y: number, changes: Parameters<typeof lay>[2] = {}): void =>
+    lay(s, line([60, y], [460, y]), { brush: "wash-flat", size: 80, ...changes });
+  for (const y of [60, 110, 160]) across(y);
+  // 80 px high strokes, 50 apart: from 120 to 150 two lie over each other, at 110 one does.
+  const paint = (y: number): number => cell(s, 0, 120, y);
+  const [once, twice] = [paint(110), paint(134)];
+  expect(twice / once).toBeGreaterThan(1.02);
+  expect(twice / once).toBeLessThan(1.4);
+  // A stronger brush still brings what is in it.
+  across(110, { brush: "wash-charge", size: 46 });
+  expect(paint(110)).toBeGreaterThan(2.3 * once);
+  s.work.release();
+});
+
+it("brings all of it to damp paper and to dry", () => {
+  const laid = (dampens: boolean): number => {
+    const s = sheet(320, 256);
+    if (dampens) {
+      lay(s, line([40, 120], [280, 120]), { brush: "wash-clear", size: 90 });
+      wait(s, 20);
+      expect(cell(s, "water", 160, 120)).toBeLessThan(0.02);
+    }
+    lay(s, line([60, 120], [260, 120]), { size: 40 });
+    const paint = cell(s, 0, 160, 120);
+    s.work.release();
+    return paint;
+  };
+  expect(laid(true)).toBeCloseTo(laid(false), 3);
+});
+
 it("granulates as its paint does: grains settle in hollows, a stain lies even", () => {
   const [stain, grains] = [STAINING, GRANULATING].map((colour) => {
     const s = sheet(320, 320);
