@@ -45,7 +45,7 @@ export const PAPER_ROWS: i32 = 8;
 // @ts-ignore: decorator
 @inline export function bytesToFloat(at: usize): v128 {
   const wide = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(at)));
-  return f32x4.mul(f32x4.convert_i32x4_u(wide), f32x4.splat(<f32>(1.0 / 255.0)));
+  return f32x4.mul(f32x4.convert_i32x4_s(wide), f32x4.splat(<f32>(1.0 / 255.0)));
 }
 
 // @ts-ignore: decorator

@@ -135,8 +135,10 @@ const WHOLE_MASS: f32 = 2;
   const slips = f32x4.mul(real(dry, 15), f32x4.pmin(one, f32x4.mul(plain(<f32>1.6), wax)));
   g = f32x4.mul(f32x4.mul(g, real(dry, 12)), f32x4.sub(one, slips));
   g = gritty(dry, g, grit);
-  const specks = f32x4.mul(real(dry, 24), f32x4.pmax(f32x4.sub(speck, plain(<f32>1.4)), plain(0)));
-  g = f32x4.add(g, f32x4.mul(specks, f32x4.pmin(one, f32x4.mul(plain(<f32>0.8), w1))));
+  if (word(dry, 24)) {
+    const specks = f32x4.mul(real(dry, 24), f32x4.pmax(f32x4.sub(speck, plain(<f32>1.4)), plain(0)));
+    g = f32x4.add(g, f32x4.mul(specks, f32x4.pmin(one, f32x4.mul(plain(<f32>0.8), w1))));
+  }
   const most = real(dry, 18);
   const room = f32x4.pmax(f32x4.sub(most, mass), plain(0));
   return f32x4.mul(room, f32x4.sub(one, decay(f32x4.div(g, most))));
@@ -145,6 +147,7 @@ const WHOLE_MASS: f32 = 2;
 /** A pigment over what shows through it. */
 // @ts-ignore: decorator
 @inline function over(dry: usize, pigment: v128, channel: v128, alpha: v128): v128 {
+  if (!word(dry, 20)) return pigment;
   const one = plain(1);
   const under = f32x4.add(channel, f32x4.sub(one, alpha));
   const seen = f32x4.add(plain(<f32>0.45), f32x4.mul(plain(<f32>0.55), under));
@@ -208,12 +211,12 @@ export function layContact(
 
 // @ts-ignore: decorator
 @inline function low(sums: v128): v128 {
-  return f32x4.mul(f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(sums)), plain(<f32>(1.0 / 1024.0)));
+  return f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(sums)), plain(<f32>(1.0 / 1024.0)));
 }
 
 // @ts-ignore: decorator
 @inline function high(sums: v128): v128 {
-  return f32x4.mul(f32x4.convert_i32x4_u(i32x4.extend_high_i16x8_u(sums)), plain(<f32>(1.0 / 1024.0)));
+  return f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(sums)), plain(<f32>(1.0 / 1024.0)));
 }
 
 // @ts-ignore: decorator
@@ -235,6 +238,7 @@ export function layContact(
 /** How much lighter or darker a pigment is seen where light from the upper left falls on what lies there. */
 // @ts-ignore: decorator
 @inline function lit(dry: usize, at: usize, stride: usize, mass: v128): v128 {
+  if (!word(dry, 23)) return plain(1);
   const rises = f32x4.add(
     f32x4.sub(bytesToFloat(at + 1), bytesToFloat(at - 1)),
     f32x4.sub(bytesToFloat(at + stride), bytesToFloat(at - stride)),
@@ -245,6 +249,7 @@ export function layContact(
 /** How a heavy press polishes graphite, and so makes it paler. */
 // @ts-ignore: decorator
 @inline function polished(dry: usize, w2: v128): v128 {
+  if (!word(dry, 25)) return plain(0);
   return f32x4.mul(real(dry, 25), f32x4.sub(plain(1), decay(f32x4.mul(plain(<f32>0.6), f32x4.mul(w2, w2)))));
 }
 
@@ -295,12 +300,18 @@ function layBlock(
   holdUnder(layer);
   if (!powder) return;
   const laid0 = f32x4.mul(d0, strength), laid1 = f32x4.mul(d1, strength);
-  const loose = real(dry, 21), wax = real(dry, 22), soluble = real(dry, 34);
-  const solubleBefore = v128.load(powderBefore, 32);
-  v128.store(powder, fromMass(f32x4.add(massLow(looseBefore), f32x4.mul(laid0, loose)), f32x4.add(massHigh(looseBefore), f32x4.mul(laid1, loose))));
-  v128.store(powder, fromMass(f32x4.add(massLow(waxBefore), f32x4.mul(laid0, wax)), f32x4.add(massHigh(waxBefore), f32x4.mul(laid1, wax))), 16);
-  v128.store(powder, fromMass(f32x4.add(massLow(solubleBefore), f32x4.mul(laid0, soluble)), f32x4.add(massHigh(solubleBefore), f32x4.mul(laid1, soluble))), 32);
+  v128.store(powder, withPart(dry, 21, looseBefore, laid0, laid1));
+  v128.store(powder, withPart(dry, 22, waxBefore, laid0, laid1), 16);
+  v128.store(powder, withPart(dry, 34, v128.load(powderBefore, 32), laid0, laid1), 32);
   v128.store(powder, fromMass(f32x4.add(m0, laid0), f32x4.add(m1, laid1)), 48);
+}
+
+/** A part of the powder of eight pixels with a share of what is laid. */
+// @ts-ignore: decorator
+@inline function withPart(dry: usize, index: i32, before: v128, laid0: v128, laid1: v128): v128 {
+  if (!word(dry, index)) return before;
+  const share = real(dry, index);
+  return fromMass(f32x4.add(massLow(before), f32x4.mul(laid0, share)), f32x4.add(massHigh(before), f32x4.mul(laid1, share)));
 }
 
 /** Rounding must not carry a colour past its alpha. */

@@ -127,7 +127,7 @@ function smoothCover(m: usize): void {
 /** Four heights of the paper or of what it gathers, 0…255. */
 // @ts-ignore: decorator
 @inline function bytes(from: usize): v128 {
-  return f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(from))));
+  return f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(from))));
 }
 
 // @ts-ignore: decorator

@@ -41,7 +41,7 @@ const MOST_BANK: f32 = 0.16;
 // @ts-ignore: decorator
 @inline function glossOf(film: v128, height: usize): v128 {
   const wide = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(height)));
-  const peak = f32x4.mul(f32x4.convert_i32x4_u(wide), k(<f32>(1.0 / 255.0)));
+  const peak = f32x4.mul(f32x4.convert_i32x4_s(wide), k(<f32>(1.0 / 255.0)));
   const stands = f32x4.sub(f32x4.sub(film, k(HOLLOWS)), f32x4.mul(peak, k(PEAKS)));
   return clamp01(f32x4.mul(stands, k(1 / COMES)));
 }
