@@ -483,6 +483,10 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
       { do: "select", shape: { kind: "box", box } },
       { do: "layer.clear", id: "a" },
     ],
+    [
+      { do: "select", shape: { kind: "box", box } },
+      { do: "layer.clear", id: "a", outside: true },
+    ],
   ],
   "layer.set": [
     [{ do: "layer.set", id: "a", opacity: 0.4, blend: "multiply", tint: "#3f86c6" }],

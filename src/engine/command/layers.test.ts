@@ -410,3 +410,38 @@ describe("fills and adjustments as layers", () => {
     work.release();
   });
 });
+
+describe("cleared around what is selected", () => {
+  const box = { left: 40, top: 0, right: 80, bottom: side };
+
+  it("a layer keeps what is selected, its soft edge as far as that reaches", () => {
+    const work = sheet("a");
+    paint(work, "a", [200, 40, 40, 255]);
+    work.apply({ do: "select", shape: { kind: "box", box } });
+    work.apply({ do: "select.change", change: { kind: "feather", by: 4 } });
+    work.apply({ do: "layer.copy", id: "a", as: "b", name: "B" });
+    work.apply({ do: "layer.clear", id: "a" });
+    work.apply({ do: "layer.clear", id: "b", outside: true });
+    for (let x = 2; x < side; x += 3) {
+      const both = alphaAt(engine, work, "a", x, 80) + alphaAt(engine, work, "b", x, 80);
+      expect(both).toBeCloseTo(1, 3);
+    }
+    expect(alphaAt(engine, work, "b", 60, 80)).toBe(1);
+    expect(alphaAt(engine, work, "b", 100, 80)).toBe(0);
+    // No tile is left where nothing is.
+    expect([...work.picture.plane("b").keys()].every((key) => key % 256 < 2)).toBe(true);
+    work.undo();
+    expect(alphaAt(engine, work, "b", 100, 80)).toBe(1);
+    work.release();
+  });
+
+  it("is refused where nothing is selected, or the layer is no paint", () => {
+    const work = sheet("a");
+    const around = { do: "layer.clear", id: "a", outside: true } as const;
+    expect(() => work.apply(around)).toThrow("nothing is selected");
+    work.apply({ do: "layer.add", id: "l", name: "L", above: "a", kind: "lines" });
+    work.apply({ do: "select", shape: { kind: "box", box } });
+    expect(() => work.apply({ ...around, id: "l" })).toThrow("is no paint");
+    work.release();
+  });
+});

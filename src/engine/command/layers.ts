@@ -20,6 +20,9 @@ import {
   MOST_LAYERS,
   newLayer,
   type Picture,
+  type Plane,
+  type PlaneName,
+  SELECTION,
 } from "../picture/picture";
 import { rewriteTiles } from "../fill/cover";
 import { Refusal } from "../picture/refusal";
@@ -56,7 +59,12 @@ export const copySchema = z.strictObject({
   as: newId,
   name: layerName,
 });
-export const clearSchema = z.strictObject({ do: z.literal("layer.clear"), id: layerId });
+export const clearSchema = z.strictObject({
+  do: z.literal("layer.clear"),
+  id: layerId,
+  /** What is not selected goes instead. */
+  outside: z.boolean().optional(),
+});
 export const setSchema = layerProperties
   .partial()
   .extend({ do: z.literal("layer.set"), id: layerId })
@@ -222,12 +230,48 @@ export function copyLayer(applying: Applying, command: z.infer<typeof copySchema
   return "duplicate layer";
 }
 
-export function clearLayer(applying: Applying, { id }: z.infer<typeof clearSchema>): string {
+/** What is not selected of a layer's planes goes. */
+function clearOutside(
+  { picture, bench, swap }: Applying,
+  layer: string,
+  planes: readonly (readonly [PlaneName, Plane])[],
+): void {
+  const { store, workforce } = bench;
+  const selection = picture.plane(SELECTION);
+  for (const [name, plane] of planes)
+    for (const [key, before] of [...plane]) {
+      const selected = selection.get(key);
+      const tile = selected ? store.create() : null;
+      if (tile && selected) {
+        workforce.beginJob();
+        const from = [before, selected].map((one) => store.address(one));
+        workforce.write(TAPE.holdBack, tile.address, ...from, 0);
+        workforce.endJob();
+        workforce.run(false);
+        store.settle(tile);
+      }
+      const isLeft = tile && !store.isEmpty(tile);
+      swap(layer, key, isLeft ? tile : null, name);
+      if (tile && !isLeft) store.release(tile);
+    }
+}
+
+export function clearLayer(
+  applying: Applying,
+  { id, outside }: z.infer<typeof clearSchema>,
+): string {
   const { picture } = applying;
   const layer = picture.layer(id);
   if (layer.locked) throw new Refusal(`“${layer.name}” is locked. Unlock it to clear it.`);
+  if (outside && !picture.structure.selection) throw new Refusal("nothing is selected");
+  if (outside && layer.kind !== "paint")
+    throw new Refusal(`“${layer.name}” is no paint that could be cleared around what is selected`);
   applying.dry(id);
   const planes = picture.planesOf(id).filter(([name]) => name !== MASK);
+  if (outside) {
+    clearOutside(applying, id, planes);
+    return "clear around what is selected";
+  }
   if (!picture.structure.selection) {
     for (const [name, plane] of planes)
       for (const key of [...plane.keys()]) applying.swap(id, key, null, name);

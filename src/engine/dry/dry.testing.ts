@@ -3,13 +3,14 @@ import { type Engine } from "../engine";
 import { POWDER } from "../picture/picture";
 import { pixelOffset } from "../tiles/layout";
 
-/** Mass of all powder on the layer “a”, and what of it lies loose, is wax, and is taken up by water. */
+/** Mass of all powder on a layer, and what of it lies loose, is wax, and is taken up by water. */
 export function powderOf(
   { store }: Pick<Engine, "store">,
   work: Work,
+  layer = "a",
 ): { mass: number; loose: number; wax: number; soluble: number } {
   const total = [0, 0, 0, 0];
-  for (const tile of work.picture.plane("a", POWDER).values()) {
+  for (const tile of work.picture.plane(layer, POWDER).values()) {
     const at = store.address(tile);
     for (let y = 0; y < 64; y++)
       for (let x = 0; x < 64; x++)

@@ -147,6 +147,11 @@ export function actionsOf(session: Session): Action[] {
       act: () => pasteClipping(session, true),
     },
     {
+      name: "Clear around the selection",
+      act: () => session.clearLayers(true),
+      disabled: none || !picture?.selection,
+    },
+    {
       name: "Move selection to a new layer",
       act: () => floatSelected(session),
       disabled: none || !picture?.selection,

@@ -519,7 +519,21 @@ export class Session {
     if (done) this.select([id]);
   }
 
-  /** What is selected of a layer goes to one of its own above it. */
+  /** What is selected of a layer of paint goes to one of its own above it, with its powder and all that it is. */
+  async floatPaint({ id: layer, lines }: Layer): Promise<void> {
+    const id = nanoid(10);
+    const done = await this.applyAll("float", [
+      { do: "layer.copy", id: layer, as: id, name: "Floating" },
+      { do: "layer.clear", id: layer },
+      { do: "layer.clear", id, outside: true },
+      { do: "select.none" },
+      // Two sources would hold the same flats.
+      ...(lines ? [{ do: "layer.set", id, lines: false } as const] : []),
+    ]);
+    if (done) this.select([id]);
+  }
+
+  /** What is selected of a layer goes to one of its own above it, as a picture of it. */
   async floatPicture(layer: string, png: string, x: number, y: number): Promise<void> {
     const id = nanoid(10);
     const done = await this.applyAll("float", [
@@ -531,10 +545,15 @@ export class Session {
     if (done) this.select([id]);
   }
 
-  async clearLayers(): Promise<void> {
+  /** Clears the chosen layers where something is selected there alone, or, `outside`, around it. */
+  async clearLayers(outside = false): Promise<void> {
     await this.applyAll(
-      "clear layers",
-      this.#selectedLayers().map(({ id }): Single => ({ do: "layer.clear", id })),
+      outside ? "clear around what is selected" : "clear layers",
+      this.#selectedLayers().map(({ id }): Single => ({
+        do: "layer.clear",
+        id,
+        ...(outside ? { outside } : {}),
+      })),
     );
   }
 

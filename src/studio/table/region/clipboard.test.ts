@@ -1,4 +1,5 @@
 import { alphaAt, line, pixelAt, stroke } from "../../../engine/engine.testing";
+import { powderOf } from "../../../engine/dry/dry.testing";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
 import { idOf, openTable, stack, theTable, toldLast } from "../table.testing";
@@ -82,6 +83,29 @@ test("floated, it lies on a layer of its own and nothing is selected any more, i
   expect(stack()).toEqual(["A"]);
   expect(alpha("A", 90, 96)).toBe(1);
   expect(useTable.getState().picture?.selection).toBe(true);
+});
+
+test("floated graphite stays graphite: its powder goes with it, to the last grain", async () => {
+  theTable().work.apply(stroke(line([20, 96], [230, 96]), { brush: "pencil-6b", size: 40 }));
+  await session.selectShape(
+    { kind: "box", box: { left: 60, top: 0, right: 120, bottom: 192 } },
+    "replace",
+  );
+  const { engine, work } = theTable();
+  const before = powderOf(engine, work, idOf("A"));
+  await floatSelected(session);
+  const [left, gone] = [idOf("A"), idOf("Floating")].map((id) => powderOf(engine, work, id));
+  expect(gone?.mass).toBeGreaterThan(0.2 * before.mass);
+  for (const part of ["mass", "loose"] as const)
+    expect((left?.[part] ?? 0) + (gone?.[part] ?? 0)).toBeCloseTo(before[part], 2);
+});
+
+test("floated with everything selected, all of it goes", async () => {
+  await paintedAndSelected();
+  await session.selectShape({ kind: "all" }, "replace");
+  await floatSelected(session);
+  expect([alpha("A", 90, 96), alpha("Floating", 90, 96)]).toEqual([0, 1]);
+  expect([alpha("A", 140, 96), alpha("Floating", 140, 96)]).toEqual([0, 1]);
 });
 
 test("merged, all that is seen is copied, whatever is chosen", async () => {

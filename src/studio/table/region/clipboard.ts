@@ -52,10 +52,12 @@ export async function pasteClipping(session: Session, centred: boolean): Promise
 
 /** What is selected of the working layer on a layer of its own, above it. */
 export async function floatSelected(session: Session): Promise<void> {
-  const { selected } = useTable.getState();
+  const { picture, selected } = useTable.getState();
   const [layer] = selected;
   if (!layer) return;
   session.select([layer]);
+  const paint = picture?.layers.find(({ id, kind }) => id === layer && kind === "paint");
+  if (paint) return session.floatPaint(paint);
   if (!(await copySelected(session, false)) || !clipping) return;
   const { png, x, y } = clipping;
   await session.floatPicture(layer, toBase64(png), x, y);
