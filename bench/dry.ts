@@ -1,9 +1,9 @@
+import { PLAIN_RUB } from "../src/engine/dry/dry.testing";
 import { DRY_BYTES, writeLaying } from "../src/engine/dry/laying";
 import { type Engine } from "../src/engine/engine";
 import { findBrush } from "../src/engine/media";
 import { headerSchema } from "../src/engine/picture/header";
 import { dryOf } from "../src/engine/stroke/brush";
-import { type Rub } from "../src/engine/stroke/laying/contact";
 import { Marks } from "../src/engine/stroke/marks";
 import { CONTACT_BYTES, TILE_BYTES, TILE_SIDE } from "../src/engine/tiles/layout";
 import { TAPE } from "../src/engine/tiles/tape";
@@ -18,28 +18,7 @@ const TILES = 256;
 const PIXELS = TILE_SIDE * TILE_SIDE;
 
 /** A broad tip that goes over all of a tile at once. */
-const BROAD: Rub = {
-  fromX: 0,
-  fromY: 32,
-  toX: 64,
-  toY: 32,
-  long: 90,
-  short: 90,
-  angle: 0,
-  pressure: 0.4,
-  share: 1,
-  shade: 0,
-  flat: 0,
-  catches: 0,
-  skips: 0,
-  grain: 1,
-  face: 0,
-  edge: 0,
-  rim: 6,
-  streak: 2,
-  along: 0,
-  seed: 1,
-};
+const BROAD = { ...PLAIN_RUB, fromY: 32, toX: 64, toY: 32, long: 90, short: 90, pressure: 0.4 };
 
 /** A dry tip over the pixels of a tile, and what it leaves laid on a layer: ns a pixel on one thread. */
 export function dryRows(engine: Engine): Row[] {

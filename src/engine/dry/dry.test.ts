@@ -19,7 +19,7 @@ import { Marks } from "../stroke/marks";
 import { type Sample } from "../stroke/sample";
 import { CONTACT_BYTES, pixelOffset, tileKey } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
-import { powderOf } from "./dry.testing";
+import { PLAIN_RUB, powderOf } from "./dry.testing";
 import { contactSchema } from "./material";
 import { graphite } from "./materials";
 
@@ -589,28 +589,6 @@ describe("as with paint", () => {
 describe("a rub", () => {
   const { store, workforce } = engine;
   const paper = engine.bench.paper(sheet("board").picture);
-  const plain: Rub = {
-    fromX: 0,
-    fromY: 0,
-    toX: 0,
-    toY: 0,
-    long: 9,
-    short: 9,
-    angle: 0,
-    pressure: 0.5,
-    share: 1,
-    shade: 0,
-    flat: 0,
-    catches: 0,
-    skips: 0,
-    grain: 1,
-    face: 0,
-    edge: 0,
-    rim: 6,
-    streak: 2,
-    along: 0,
-    seed: 1,
-  };
 
   /** W1 over one tile, in radii, of rubs from place to place. */
   function contact(
@@ -620,7 +598,7 @@ describe("a rub", () => {
     const marks = new Marks(store.heap, false, true);
     places.slice(1).forEach(([toX, toY], i) => {
       const [fromX, fromY] = places[i] as [number, number];
-      marks.rub({ ...plain, ...tip, fromX, fromY, toX, toY });
+      marks.rub({ ...PLAIN_RUB, ...tip, fromX, fromY, toX, toY });
     });
     const plane = store.heap.allocate(CONTACT_BYTES);
     store.heap.u8.fill(0, plane, plane + CONTACT_BYTES);

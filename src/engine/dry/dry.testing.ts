@@ -1,7 +1,32 @@
 import { type Work } from "../command/work";
 import { type Engine } from "../engine";
 import { POWDER } from "../picture/picture";
+import { type Rub } from "../stroke/laying/contact";
 import { pixelOffset } from "../tiles/layout";
+
+/** A round tip that goes nowhere yet, with nothing uneven about it. */
+export const PLAIN_RUB: Rub = {
+  fromX: 0,
+  fromY: 0,
+  toX: 0,
+  toY: 0,
+  long: 9,
+  short: 9,
+  angle: 0,
+  pressure: 0.5,
+  share: 1,
+  shade: 0,
+  flat: 0,
+  catches: 0,
+  skips: 0,
+  grain: 1,
+  face: 0,
+  edge: 0,
+  rim: 6,
+  streak: 2,
+  along: 0,
+  seed: 1,
+};
 
 /** Mass of all powder on a layer, and what of it lies loose, is wax, and is taken up by water. */
 export function powderOf(

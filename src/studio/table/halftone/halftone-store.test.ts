@@ -21,6 +21,8 @@ const undo = (): string | null => useTable.getState().picture?.undo ?? null;
 beforeEach(async () => {
   useHalftone.setState({ layer: null, tried: null });
   session = await openTable();
+  // What the hand turns to is heard by the window.
+  Object.assign(globalThis, { window: new EventTarget() });
 });
 
 test("a layer that has none is given one in the colour in hand, and it is open to be changed", async () => {
