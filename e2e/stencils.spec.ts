@@ -1,5 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 import { decode, encode } from "fast-png";
+import { fromItsLog, line, takeBrush } from "./painter";
 import { swell } from "./pen";
 import { exported, freshTable, settled, tableReady } from "./table";
 
@@ -118,4 +119,43 @@ test("a stencil is cut from the selection; what is no picture makes none, in wor
   await menu(page).click();
   await expect(page.getByLabel("Name of Stencil 1")).toBeVisible();
   await expect(page.getByTestId("ants")).toBeHidden();
+});
+
+test("a card in the other hand leaves a clean edge where the pen came down, turned as it is seen", async ({
+  page,
+}) => {
+  const pen = await freshTable(page, { width: 600, height: 400 });
+  await page.getByRole("tab", { name: "Ink", exact: true }).click();
+  await takeBrush(page, "Even liner", 90, "#101010");
+  await menu(page).click();
+  await page.getByLabel("Hold a card").check();
+  await expect(page.getByLabel("Turn of the card")).toHaveValue("90");
+  await page.keyboard.press("Escape");
+  // Its edge lies level: below it the sheet is open.
+  await pen.stroke(line(await onPage(page, [100, 200]), await onPage(page, [300, 200])));
+  await settled(page);
+  const first: [number, number][] = [
+    [200, 185],
+    [200, 198],
+    [200, 202],
+    [200, 230],
+  ];
+  expect(await darkAt(page, first)).toEqual([false, false, true, true]);
+  // Turned to its right it leaves what lies there open; the next stroke has an edge of its own.
+  await menu(page).click();
+  await page.getByLabel("Turn of the card").fill("0");
+  await page.keyboard.press("Escape");
+  await pen.stroke(line(await onPage(page, [450, 100]), await onPage(page, [455, 320])));
+  await settled(page);
+  const second: [number, number][] = [
+    [430, 200],
+    [447, 200],
+    [453, 200],
+    [480, 200],
+  ];
+  expect(await darkAt(page, second)).toEqual([false, false, true, true]);
+  await page.reload();
+  await tableReady(page);
+  const { shown, painted } = await fromItsLog(page);
+  expect(painted.equals(shown)).toBe(true);
 });

@@ -572,16 +572,22 @@ export function joinMasks(dst: usize, src: usize, how: i32): void {
   }
 }
 
-/** dst = before where the mask's alpha is nothing, dst where it is whole, between them between. */
-export function keepInside(dst: usize, before: usize, mask: usize): void {
+/**
+ * dst = before where the mask's alpha is nothing, dst where it is whole, between them between. Rows top…bottom−1, blocks
+ * left…right−1: what is kept twice is held back twice, so it is asked for where dst was made anew, and there alone.
+ */
+export function keepInside(dst: usize, before: usize, mask: usize, left: i32, top: i32, right: i32, bottom: i32): void {
   const one = i16x8.splat(32767);
-  for (let o: usize = 0; o < 32768; o += 64) {
-    const m = v128.load(mask + o, 48);
-    const whole = i16x8.eq(m, one);
-    if (i16x8.all_true(whole)) continue;
-    for (let c: usize = 0; c < 64; c += 16) {
-      const from = v128.load(before + o + c), to = v128.load(dst + o + c);
-      v128.store(dst + o + c, v128.bitselect(to, plus(from, mul(i16x8.sub(to, from), m)), whole));
+  for (let y = top; y < bottom; y++) {
+    const end = <usize>y * ROW_BYTES + <usize>right * BLOCK_BYTES;
+    for (let o = <usize>y * ROW_BYTES + <usize>left * BLOCK_BYTES; o < end; o += BLOCK_BYTES) {
+      const m = v128.load(mask + o, 48);
+      const whole = i16x8.eq(m, one);
+      if (i16x8.all_true(whole)) continue;
+      for (let c: usize = 0; c < 64; c += 16) {
+        const from = v128.load(before + o + c), to = v128.load(dst + o + c);
+        v128.store(dst + o + c, v128.bitselect(to, plus(from, mul(i16x8.sub(to, from), m)), whole));
+      }
     }
   }
 }

@@ -133,7 +133,7 @@ export function runTape(tape: usize, scratch: usize): i32 {
         layLabels(at(t, 1), at(t, 2), at(t, 3), at(t, 4));
         break;
       case code.KEEP_INSIDE:
-        keepInside(at(t, 1), at(t, 2), at(t, 3));
+        keepInside(at(t, 1), at(t, 2), at(t, 3), at(t, 4), at(t, 5), at(t, 6), at(t, 7));
         break;
       case code.HOLD_BACK:
         holdBack(at(t, 1), at(t, 2), at(t, 3), at(t, 4));

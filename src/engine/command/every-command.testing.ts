@@ -645,6 +645,7 @@ export const samples: Record<Name, readonly (readonly CommandInput[])[]> = {
         },
       },
       stroke(line([20, 20], [200, 60]), { size: 30, frame: 0 }),
+      stroke(line([20, 90], [200, 60]), { size: 30, card: { x: 100, y: 80, nx: 0.6, ny: -0.5 } }),
     ],
   ],
   "tubes.set": [

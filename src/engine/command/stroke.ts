@@ -16,6 +16,7 @@ import {
   SELECTION,
 } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
+import { cardSchema, laidCard } from "../select/card";
 import { type Sample, sampleSchema } from "../stroke/sample";
 import { dissolvingAfter, laysSoluble, withSoluble } from "../water/dissolving";
 import { dryOf, LEAST_SIZE, modeOf, MOST_SIZE } from "../stroke/brush";
@@ -67,6 +68,8 @@ export const strokeStartSchema = z.strictObject({
     .min(0)
     .max(MOST_FRAMES - 1)
     .optional(),
+  /** A card in the other hand, whose edge holds it back. */
+  card: cardSchema.optional(),
   /** On a layer of strewn pieces: how they are strewn. */
   strew: strewSchema.optional(),
 });
@@ -107,6 +110,7 @@ export function strokeStart(picture: Picture, command: StrokeStartCommand): Stro
     carried: mode === "paint" ? (command.carried ?? null) : null,
     // A mask is alpha alone, and only paint is blended.
     frame: command.frame === undefined ? null : frameOf(picture, command.frame),
+    card: command.card ? laidCard(command.card) : null,
     strew: mode === "paint" && !isMask ? (command.strew ?? null) : null,
     lays: isMask || mode !== "paint" ? "normal" : (command.lays ?? brush.lays),
   };
@@ -193,6 +197,9 @@ const scaledStroke = (command: StrokeCommand, by: number): StrokeCommand =>
         ...command,
         size: Math.min(MOST_SIZE, Math.max(LEAST_SIZE, command.size * by)),
         scale: command.scale * by,
+        ...(command.card && {
+          card: { ...command.card, x: command.card.x * by, y: command.card.y * by },
+        }),
         ...(command.strew?.depth && {
           strew: {
             ...command.strew,

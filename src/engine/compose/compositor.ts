@@ -28,6 +28,7 @@ import {
   tileKey,
   tileRow,
   tilesAround,
+  WHOLE_TILE,
 } from "../tiles/layout";
 import { tableAddress } from "../tiles/tables";
 import { TAPE } from "../tiles/tape";
@@ -686,7 +687,7 @@ export class Compositor {
     if (!mask) return;
     const held = plates.take();
     workforce.write(TAPE.copy, held, before, TILE_BYTES);
-    workforce.write(TAPE.keepInside, held, into, this.store.address(mask));
+    workforce.write(TAPE.keepInside, held, into, this.store.address(mask), ...WHOLE_TILE);
     workforce.write(TAPE.copy, into, held, TILE_BYTES);
   }
 

@@ -3,7 +3,7 @@ import { type Bits, type Regions } from "../region/regions";
 import { hexToQ15 } from "../colour/srgb";
 import { COLOUR, type Plane } from "../picture/picture";
 import { Inside, isWhole } from "../select/inside";
-import { TILE_BYTES, tileKey } from "../tiles/layout";
+import { TILE_BYTES, tileKey, WHOLE_TILE } from "../tiles/layout";
 import { TAPE, THROUGH } from "../tiles/tape";
 
 /** How a colour is laid: over what is there, behind it, only where something is, or as a hole. */
@@ -81,6 +81,6 @@ export function cover(
     workforce.write(TAPE.layBits, address, at, regions.stride, THROUGH[through], r, g, b);
     const part = mask?.get(key);
     if (part && !isWhole(part))
-      workforce.write(TAPE.keepInside, address, before, store.address(part));
+      workforce.write(TAPE.keepInside, address, before, store.address(part), ...WHOLE_TILE);
   });
 }

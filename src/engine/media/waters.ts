@@ -86,6 +86,14 @@ export const waters: readonly Brush[] = [
     { id: "wash-spatter", name: "Wet spatter", size: 200, tags: ["water", "texture"] },
     { water: 0.9, load: 1.3, run: 60, drops: { count: 1.2, least: 1.5, most: 16, salt: 0 } },
   ),
+  // An airbrush: held farther off it is larger and paler; held still its mist gathers, stands and runs.
+  water(
+    { id: "wash-mist", name: "Paint mist", size: 160, tags: ["water", "soft", "ink"] },
+    {
+      ...{ water: 0.07, load: 0.12, run: 200, narrows: 0.3 },
+      drops: { count: 160, least: 1.4, most: 2.8, salt: 0, gathers: true },
+    },
+  ),
   // Pressed on it leaves its pores; dragged it closes.
   water(
     { id: "wash-sponge", name: "Wet sponge", size: 130, tags: ["water", "texture"] },

@@ -52,7 +52,7 @@ export class Thinned implements Running {
     const isOnSlab = layer === SLAB;
     this.#surface = isOnSlab ? slabOf(picture) : picture;
     this.#gravity = isOnSlab ? 0 : EASEL;
-    this.#tiles = new WetTiles(bench, this.#surface, layer, null, true);
+    this.#tiles = new WetTiles(bench, this.#surface, layer, { frame: null, card: null }, true);
     this.#thinned = [...picture.plane(layer, THINNER).keys()].sort((a, b) => a - b);
   }
 

@@ -57,11 +57,11 @@ export class WetTiles {
     readonly bench: Bench,
     readonly picture: Picture,
     readonly layer: string,
-    frame: ConstructorParameters<typeof Inside>[3],
+    { frame, card }: Pick<Inside, "frame" | "card">,
     /** Whether thinner comes to it. */
     thins = false,
   ) {
-    this.#inside = new Inside(bench, picture, layer, frame);
+    this.#inside = new Inside(bench, picture, layer, frame, card);
     const isThinned = thins || this.#plane(THINNER).size > 0;
     this.#planes = isThinned ? [...PAINT, THINNER] : PAINT;
   }

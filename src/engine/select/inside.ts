@@ -1,5 +1,6 @@
 import { isFluid, type Picture, type Plane, SELECTION, STENCILS } from "../picture/picture";
 import { type Bench } from "../stroke/stroke";
+import { beyondCard, type Card } from "./card";
 import {
   type Box,
   ONE,
@@ -9,6 +10,7 @@ import {
   tileColumn,
   tileKey,
   tileRow,
+  WHOLE_TILE,
 } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
@@ -17,7 +19,9 @@ import { type Tile, type TileStore } from "../tiles/tile-store";
 export const isWhole = (tile: Tile): boolean => tile.colour?.[3] === ONE;
 
 /** Looked up once: globals are slow to come by in a loop over pixels. */
-const { min } = Math;
+const { max, min } = Math;
+
+type Share = "all" | "part" | "none";
 
 /** Whether a film covers a tile wholly. */
 const isShut = (tile: Tile | undefined): boolean => tile !== undefined && isWhole(tile);
@@ -42,7 +46,7 @@ export class Inside {
   #films: Plane[] = [];
   /** What films leave open of a tile, by tile. */
   #beside = new Map<number, number>();
-  /** Masks of the tiles that a frame's edge goes through. */
+  /** Masks of the tiles that the edge of a frame or of a card goes through. */
   #edges = new Map<number, number>();
 
   constructor(
@@ -52,6 +56,8 @@ export class Inside {
     layer: string,
     /** A frame that it may not leave, whole px; null: the sheet. */
     readonly frame: Box | null = null,
+    /** A card that holds it back, its direction of length 1. */
+    readonly card: Card | null = null,
   ) {
     if (layer === SELECTION) return;
     const { selection, stencils, layers } = picture.structure;
@@ -63,7 +69,7 @@ export class Inside {
   }
 
   get isEverywhere(): boolean {
-    return this.#planes.length === 0 && this.#films.length === 0 && !this.frame;
+    return this.#planes.length === 0 && this.#films.length === 0 && !this.frame && !this.card;
   }
 
   /** Whether anything of a tile may change. */
@@ -75,8 +81,27 @@ export class Inside {
     );
   }
 
+  /** How much of a tile lies in the frame, and is not under the card. */
+  #share(key: number): Share {
+    const [framed, open] = [this.#framed(key), this.#openBeside(key)];
+    if (framed === "none" || open === "none") return "none";
+    return framed === "all" && open === "all" ? "all" : "part";
+  }
+
+  /** How much of a tile a card leaves open. */
+  #openBeside(key: number): Share {
+    const { card } = this;
+    if (!card) return "all";
+    const [x, y] = [tileColumn(key) * TILE_SIDE + 0.5, tileRow(key) * TILE_SIDE + 0.5];
+    const [far, low] = [x + TILE_SIDE - 1, y + TILE_SIDE - 1];
+    const least = beyondCard(card, card.nx > 0 ? x : far, card.ny > 0 ? y : low);
+    const most = beyondCard(card, card.nx > 0 ? far : x, card.ny > 0 ? low : y);
+    if (most <= -0.5) return "none";
+    return least >= 0.5 ? "all" : "part";
+  }
+
   /** How much of a tile lies in the frame. */
-  #share(key: number): "all" | "part" | "none" {
+  #framed(key: number): Share {
     const { frame } = this;
     if (!frame) return "all";
     const [x, y] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
@@ -87,18 +112,22 @@ export class Inside {
     return isWithin ? "all" : "part";
   }
 
-  /** A tile that is open inside the frame alone. */
+  /** A tile that is open inside the frame alone, and where no card holds back. */
   #edge(key: number): number {
     const known = this.#edges.get(key);
     if (known !== undefined) return known;
     const { heap } = this.bench.store;
-    const { left, top, right, bottom } = this.frame as Box;
+    const [px, py] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
+    const whole = { left: px, top: py, right: px + TILE_SIDE, bottom: py + TILE_SIDE };
+    const { left, top, right, bottom } = this.frame ?? whole;
     const address = heap.allocate(TILE_BYTES);
     heap.u8.fill(0, address, address + TILE_BYTES);
-    const [px, py] = [tileColumn(key) * TILE_SIDE, tileRow(key) * TILE_SIDE];
+    const { card } = this;
     for (let y = Math.max(0, top - py); y < Math.min(TILE_SIDE, bottom - py); y++)
       for (let x = Math.max(0, left - px); x < Math.min(TILE_SIDE, right - px); x++)
-        heap.u16[(address + pixelOffset(x, y, 3)) >> 1] = ONE;
+        heap.u16[(address + pixelOffset(x, y, 3)) >>> 1] = card
+          ? ONE * min(1, max(0, beyondCard(card, px + x + 0.5, py + y + 0.5) + 0.5))
+          : ONE;
     this.#edges.set(key, address);
     return address;
   }
@@ -152,9 +181,13 @@ export class Inside {
     return [share === "part" ? this.#edge(key) : store.nothing, ...found];
   }
 
-  /** Writes to the tape what puts back, in the tile at `after`, all that may not change. */
-  keep(key: number, after: number, before: number): void {
+  /**
+   * Writes to the tape what puts back, in the tile at `after`, all that may not change. What is kept twice is held
+   * back twice where a mask is soft.
+   * @param reach what of the tile has been made anew since it was kept: see `WHOLE_TILE`
+   */
+  keep(key: number, after: number, before: number, reach: readonly number[] = WHOLE_TILE): void {
     for (const mask of this.masks(key))
-      this.bench.workforce.write(TAPE.keepInside, after, before, mask);
+      this.bench.workforce.write(TAPE.keepInside, after, before, mask, ...reach);
   }
 }

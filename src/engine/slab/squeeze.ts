@@ -96,6 +96,7 @@ function squeeze(applying: Applying, { colour, x, y }: z.infer<typeof squeezeSch
       takes: "layer",
       lays: "normal",
       frame: null,
+      card: null,
       carried: null,
       thinner: 0,
       strew: null,

@@ -1,3 +1,4 @@
+import { beyondCard } from "../select/card";
 import { COLOUR, type Picture, SELECTION, STENCILS, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { isSelected } from "../select/inside";
@@ -60,7 +61,7 @@ export class StrewStroke implements Stroker {
       ...(selection ? [picture.plane(SELECTION)] : []),
       ...(stencils.some(({ on }) => on) ? [picture.plane(STENCILS)] : []),
     ];
-    const { frame } = start;
+    const { frame, card } = start;
     return new Scatter(
       {
         strew,
@@ -75,6 +76,7 @@ export class StrewStroke implements Stroker {
       { id: nextPiece(all), z: all.pieces.at(-1)?.z ?? 0 },
       (x, y) =>
         masks.every((mask) => isSelected(bench.store, mask, x, y)) &&
+        (!card || beyondCard(card, x, y) >= 0) &&
         (!frame || (x >= frame.left && y >= frame.top && x < frame.right && y < frame.bottom)),
     );
   }

@@ -27,6 +27,7 @@ import {
   tileKey,
   tileRow,
   tilesIn,
+  WHOLE_TILE,
 } from "../tiles/layout";
 import { LAY, OVERTIP, TAPE } from "../tiles/tape";
 import { type Tile, type TileStore } from "../tiles/tile-store";
@@ -36,6 +37,7 @@ import { type Seen } from "./laying/station";
 import { Marks } from "./marks";
 import { Path, type PathPoint } from "./path";
 import { type JoinedTip, travels, withJoinedTips } from "./joined-tip";
+import { type Card } from "../select/card";
 import { Inside } from "../select/inside";
 import { type Sample } from "./sample";
 import { Smear } from "./smear";
@@ -67,6 +69,8 @@ export type StrokeStart = {
   lays: Lays;
   /** What it may not leave; null: the sheet. */
   frame: Box | null;
+  /** A card that holds it back, its direction of length 1; null: none. */
+  card: Card | null;
   /** What is on the brush; null: it is loaded afresh, as its strength says. */
   carried: Carried | null;
   /** The share of thinner in oil that it lays, 0…1. */
@@ -140,8 +144,11 @@ type Touched = {
   ink: number;
   /** What becomes of the powder there; null where there is none and none comes. */
   powder: { before: Tile | null; after: Tile } | null;
-  /** What a waxy tip has left of what it drew over, and what soils it: its own contact is laid on that. */
-  dragged: Required<Rubbed> | null;
+  /**
+   * What a tip has rubbed, apart from what is seen: what a waxy tip has left of what it drew over, on which its own
+   * contact is laid, and what soils it; or all that is rubbed, where only a part of it may show.
+   */
+  rubbed: Rubbed | null;
 };
 
 /** Pixels of one tile that a stroke has changed. */
@@ -262,7 +269,7 @@ export class Stroke implements Stroker {
         ? withJoinedTips(start.brush)
         : { brush: start.brush, tips: [] };
     const layer = workableLayer(picture, start.layer, start.plane, holds);
-    this.#inside = new Inside(bench, picture, start.layer, start.frame);
+    this.#inside = new Inside(bench, picture, start.layer, start.frame, start.card);
     const hasPowder = start.plane === COLOUR && start.layer !== SELECTION;
     this.#powder = hasPowder ? picture.plane(start.layer, POWDER) : null;
     const keepsAlpha = layer.lockTransparency && start.plane === COLOUR;
@@ -302,10 +309,7 @@ export class Stroke implements Stroker {
         rate: dry.rubs * start.strength,
         melts: dry.melts ?? 0,
         holds: (key) => this.picture.plane(start.layer, COLOUR).has(key),
-        tile: (key) => {
-          const touched = this.#touch(key);
-          return touched?.powder ? { colour: touched.after, powder: touched.powder.after } : null;
-        },
+        tile: (key) => this.#rub(key),
         picture,
       });
     else if (mode === "blend" && !carries)
@@ -330,7 +334,7 @@ export class Stroke implements Stroker {
           rate: DRAG_STEPS * dry.drags * start.strength,
           melts: 1,
           holds: (key) => this.#heldPowder(key),
-          tile: (key) => this.#drag(key),
+          tile: (key) => this.#rubApart(key, true),
           picture,
         }),
         train: new TrainOfMarks(bench, { ...begun, mode: "blend" }, dragging, before, "coverage"),
@@ -452,14 +456,21 @@ export class Stroke implements Stroker {
     return powder ? powder.before !== null : (this.#powder?.has(key) ?? false);
   }
 
-  /** The stroke's own copies of a tile that a waxy tip drags over; null where there is nothing to be changed. */
-  #drag(key: number): Rubbed | null {
+  /** What is rubbed of a tile: what is seen itself, where all of it may change. */
+  #rub(key: number): Rubbed | null {
+    if (!this.#inside.isEverywhere) return this.#rubApart(key, false);
+    const touched = this.#touch(key);
+    return touched?.powder ? { colour: touched.after, powder: touched.powder.after } : null;
+  }
+
+  /** A tile that is rubbed apart from what is seen; null where there is nothing to be changed. */
+  #rubApart(key: number, soils: boolean): Rubbed | null {
     const touched = this.#touch(key);
     if (!touched?.powder) return null;
-    return (touched.dragged ??= {
+    return (touched.rubbed ??= {
       colour: this.#copyOf(touched.before),
       powder: this.#copyOf(touched.powder.before),
-      soil: this.#copyOf(null),
+      ...(soils ? { soil: this.#copyOf(null) } : {}),
     });
   }
 
@@ -474,29 +485,32 @@ export class Stroke implements Stroker {
   #smearAll(): void {
     const { settled } = this.#first;
     const keys = this.#smear?.lay(settled) ?? [];
-    this.#keepInside(keys);
+    this.#showRubbed(keys);
     for (const key of keys) this.#changed.add(key);
     settled.clear();
   }
 
-  /** After rubbing powder about: what lies where the stroke may not go is as it was. */
-  #keepInside(keys: readonly number[]): void {
+  /** Shows what was rubbed apart, as far as the stroke may go. */
+  #showRubbed(keys: readonly number[]): void {
     if (this.#inside.isEverywhere || this.#smear instanceof Smear) return;
-    const { store, workforce } = this.bench;
+    const { workforce } = this.bench;
     for (const key of keys) {
       const touched = this.#touched.get(key);
-      if (!touched) continue;
+      if (!touched?.rubbed || !touched.powder) continue;
       if (workforce.isFull) workforce.run(false);
       workforce.beginJob();
-      const { before, after, powder } = touched;
-      this.#inside.keep(key, store.address(after), before ? store.address(before) : store.nothing);
-      if (powder) {
-        const bare = powder.before ? store.address(powder.before) : store.nothing;
-        this.#inside.keep(key, store.address(powder.after), bare);
-      }
+      this.#showApart(key, touched.rubbed.colour, touched);
+      this.#showApart(key, touched.rubbed.powder, touched.powder);
       workforce.endJob();
     }
     workforce.run(false);
+  }
+
+  #showApart(key: number, made: Tile, { before, after }: Pick<Touched, "before" | "after">): void {
+    const { store, workforce } = this.bench;
+    const to = store.address(after);
+    workforce.write(TAPE.copy, to, store.address(made), TILE_BYTES);
+    this.#inside.keep(key, to, before ? store.address(before) : store.nothing);
   }
 
   /** Runs one batch: takes back the last trial, sets what is settled, then the new trial. */
@@ -646,7 +660,7 @@ export class Stroke implements Stroker {
     if (this.#first.gathers === "paint")
       workforce.write(TAPE.layPaint, after, before, covers, 0, LAY.lift, strength, ...reach);
     else workforce.write(TAPE.lay, after, before, covers, LAY.lift, 0, 0, 0, strength, ...reach);
-    this.#inside.keep(key, after, before);
+    this.#inside.keep(key, after, before, reach);
   }
 
   #writeContact(
@@ -657,17 +671,17 @@ export class Stroke implements Stroker {
     reach: number[],
   ): void {
     const { workforce, store } = this.bench;
-    const { powder, dragged } = touched;
+    const { powder, rubbed } = touched;
     const after = powder ? store.address(powder.after) : 0;
     const before = powder?.before ? store.address(powder.before) : store.nothing;
     workforce.write(
       TAPE.layContact,
       onto,
-      dragged ? store.address(dragged.colour) : under,
+      rubbed ? store.address(rubbed.colour) : under,
       after,
-      dragged ? store.address(dragged.powder) : before,
+      rubbed ? store.address(rubbed.powder) : before,
       contact,
-      dragged ? store.address(dragged.soil) : 0,
+      rubbed?.soil ? store.address(rubbed.soil) : 0,
       this.#laying(paper),
       paper.address,
       paper.period,
@@ -675,7 +689,7 @@ export class Stroke implements Stroker {
       tileRow(key) * TILE_SIDE,
       ...reach,
     );
-    if (after) this.#inside.keep(key, after, before);
+    if (after) this.#inside.keep(key, after, before, reach);
   }
 
   #writeLay(key: number, touched: Touched, box: Box, paper: PaperInMemory): void {
@@ -709,7 +723,8 @@ export class Stroke implements Stroker {
       this.#writePowder(key, touched, covers, reach);
     }
     if (ink) this.#blendInk(ink, after, before);
-    this.#inside.keep(key, after, before);
+    // Blended, all of the tile is made anew.
+    this.#inside.keep(key, after, before, ink ? WHOLE_TILE : reach);
   }
 
   /** Lays the stroke's paint on what was before in a mode of its own, or that on the paint. */
@@ -778,7 +793,7 @@ export class Stroke implements Stroker {
     const ink = this.start.lays === "normal" ? 0 : heap.allocate(TILE_BYTES);
     if (ink) store.kernels.copyBytes(ink, store.nothing, TILE_BYTES);
     const powder = this.#smear instanceof Smear ? null : this.#touchPowder(key);
-    const touched: Touched = { before, after, laid, joined, ink, powder, dragged: null };
+    const touched: Touched = { before, after, laid, joined, ink, powder, rubbed: null };
     this.#touched.set(key, touched);
     plane.set(key, after);
     return touched;
@@ -819,8 +834,8 @@ export class Stroke implements Stroker {
 
   #freeMemory(): void {
     const { heap } = this.bench.store;
-    for (const { laid, joined, ink, dragged } of this.#touched.values()) {
-      if (dragged) for (const tile of Object.values(dragged)) this.bench.store.release(tile);
+    for (const { laid, joined, ink, rubbed } of this.#touched.values()) {
+      if (rubbed) for (const tile of Object.values(rubbed)) this.bench.store.release(tile);
       laid.forEach(({ plane, kept }, i) => {
         const { bytes } = this.#trains[i] as TrainOfMarks;
         heap.free(plane, bytes);

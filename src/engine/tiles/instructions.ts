@@ -47,7 +47,7 @@ export const INSTRUCTIONS = {
   /** Numbered regions in colours. */
   layLabels: "tile labels stride palette",
   /** A change kept inside a mask. */
-  keepInside: "dst before mask",
+  keepInside: "dst before mask left top right bottom",
   /** What a mask holds back, or lets through. */
   holdBack: "dst src mask outside",
   /** Alpha raised through bits. */

@@ -5,6 +5,8 @@
  */
 export const TILE_SIDE = 64;
 export const TILE_BYTES = 32768;
+/** All of a tile, as instructions are told of a part of it: first block, first row, and those after the last. */
+export const WHOLE_TILE = [0, 0, TILE_SIDE >> 3, TILE_SIDE] as const;
 export const COVERAGE_BYTES = 8192;
 /** Of a tile of contact: see `kernels/contact.ts`. */
 export const CONTACT_BYTES = 16384;

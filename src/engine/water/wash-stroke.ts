@@ -49,6 +49,8 @@ const SHOWS = 18;
 const POURS = { films: 1.4, wide: 0.8, widths: 5 };
 /** Drops fall so often meanwhile, ms. */
 const DROPS_EVERY = 50;
+/** A mist is denser toward its middle: each drop falls from so much of the way out to all of it. */
+const MIST_MIDDLE = 0.2;
 /** Salt grows arms: how many, how far (px at 300 ppi), and how little is in them. */
 const ARMS = { count: 6, steps: 3, apart: 2.6, share: 0.5 };
 
@@ -90,7 +92,7 @@ export class WashStroke extends PathStroke {
       throw new Refusal(`The transparency of “${layer.name}” is locked. Unlock it to lay a wash.`);
     super(bench, picture, start);
     this.#style = style;
-    this.#inside = new Inside(bench, picture, start.layer, start.frame);
+    this.#inside = new Inside(bench, picture, start.layer, start.frame, start.card);
     this.#chance = new Chance(start.seed ^ 0x3c91);
     this.#perPixel = picture.mediaPpi / NATURAL_PPI;
     this.#marks = bench.store.heap.allocate(MOST_MARKS * MARK_WORDS * 4);
@@ -266,12 +268,13 @@ export class WashStroke extends PathStroke {
       const [u, v] = [chance.at(at) * 2 - 1, chance.at(at + 1) * 2 - 1];
       // Out of a square: those in its corners fall nowhere.
       if (u * u + v * v > 1) continue;
+      const out = drops.gathers ? far * (MIST_MIDDLE + (1 - MIST_MIDDLE) * chance.at(at + 3)) : far;
       const large = chance.at(at + 2);
       const radius =
         (drops.least + (drops.most - drops.least) * large * large * large) * this.#perPixel;
-      const [x, y] = [point.x + u * far, point.y + v * far];
+      const [x, y] = [point.x + u * out, point.y + v * out];
       const salt = drops.salt * (0.3 + 0.7 * large);
-      this.#put([x, y, radius, radius, 1, 0, 2, 0, water, load, 0, salt]);
+      this.#put([x, y, radius, radius, 1, 0, 2, 0, water, load, 0, salt], drops.gathers);
       if (salt > 0) this.#arms(x, y, salt, at + 4);
     }
   }

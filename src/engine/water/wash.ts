@@ -31,6 +31,8 @@ export const washBrushSchema = z.strictObject({
       most: z.number().min(0.5).max(200),
       /** How much salt is in each; 0: none. */
       salt: z.number().min(0).max(6),
+      /** A mist: most falls in the middle, and what falls on each other gathers, until it stands and runs. */
+      gathers: z.boolean().optional(),
     })
     .nullable(),
 });

@@ -438,3 +438,58 @@ it("goes on pouring while the pen is held still, the same however that is told",
   expect(cell(two, "water", 120, 90)).toBeGreaterThan(1.5 * cell(brief, "water", 120, 90));
   expect(fingerprint(one.engine, held(1000, 1).work)).toBe(fingerprint(one.engine, one.work));
 });
+
+describe("a mist of paint", () => {
+  const mist = { brush: "wash-mist", size: 100, seed: 2 };
+  const held = (ms: number): Sample[] =>
+    Array.from({ length: Math.round(ms / 30) }, (_, i) => [i * 30, 150, 90, 0.8, 1.3, 0, 0]);
+
+  /** Mean water of a box around the place where it is held. */
+  function pool(ms: number): number {
+    const s = sheet(300, 256);
+    lay(s, held(ms), mist);
+    let sum = 0;
+    for (let y = 80; y < 100; y += 2)
+      for (let x = 140; x < 160; x += 2) sum += cell(s, "water", x, y);
+    s.work.release();
+    return sum / 100;
+  }
+
+  it("gathers while it is held still, as long as it is held", () => {
+    const [soon, later] = [pool(600), pool(2400)];
+    expect(soon).toBeGreaterThan(0.05);
+    expect(later / soon).toBeGreaterThan(3);
+    expect(later / soon).toBeLessThan(5.5);
+  });
+
+  it("stands and runs down a tilted sheet where it has been held too long", () => {
+    const reach = (ms: number): number => {
+      const s = sheet(300, 384);
+      s.work.apply({ do: "tilt.set", tilt: { x: 0, y: 0.6 } });
+      lay(s, held(ms), mist);
+      wait(s, 6);
+      let low = 0;
+      for (let y = 90; y < 380; y += 2) if (cell(s, "cover", 150, y) > 0.5) low = y;
+      s.work.release();
+      return low;
+    };
+    const brief = reach(300);
+    expect(brief).toBeLessThan(150);
+    expect(reach(6000)).toBeGreaterThan(brief + 50);
+  });
+
+  it("is wider and paler from farther off, of as much paint for each width of its way", () => {
+    const drawn = (size: number): { paint: number; middle: number } => {
+      const s = sheet(512, 384);
+      lay(s, line([100, 190], [400, 190], { pressure: () => 1 }), { ...mist, size });
+      const middle = density(s, 200, 184, 100, 12);
+      const paint = (amount(s, 0) * size) / 300;
+      s.work.release();
+      return { paint, middle };
+    };
+    const [near, far] = [drawn(60), drawn(180)];
+    expect(near.middle).toBeGreaterThan(2.5 * far.middle);
+    expect(far.paint / near.paint).toBeGreaterThan(0.8);
+    expect(far.paint / near.paint).toBeLessThan(1.25);
+  });
+});

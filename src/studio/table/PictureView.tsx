@@ -59,6 +59,20 @@ const ScenePanel = later(
 /** Below this size on the screen a ring would hide the mark: a cross stands for it, CSS px. */
 const SMALLEST_RING = 5;
 
+/** A card in the other hand as it is seen, CSS px. */
+const CARD = { deep: 130, long: 300 };
+/** Where the pen came down last, CSS px of the window: a card stays there while it draws. */
+let cardAt = { x: 0, y: 0 };
+
+function placeCard(svg: SVGSVGElement, { clientX: x, clientY: y, buttons }: PointerEvent): void {
+  const card = svg.querySelector<SVGRectElement>(".card-held");
+  const { card: turn, tool } = useTable.getState();
+  if (!card) return;
+  card.style.display = turn === null || tool !== "brush" ? "none" : "";
+  if (buttons === 0) cardAt = { x, y };
+  card.setAttribute("transform", `translate(${cardAt.x - x} ${cardAt.y - y}) rotate(${turn ?? 0})`);
+}
+
 /** The cursor: the mark's true outline, leaning with the pen. */
 function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HTMLElement): void {
   if (!event || event.pointerType === "touch") {
@@ -93,6 +107,7 @@ function placeCursor(svg: SVGSVGElement, event: PointerEvent | null, element: HT
     ellipse.style.display = isCross ? "none" : "";
   }
   for (const cross of svg.querySelectorAll("path")) cross.style.display = isCross ? "" : "none";
+  placeCard(svg, event);
 }
 
 /** The picture itself, drawn by the engine's thread on a canvas of its own. */
@@ -159,6 +174,13 @@ export function PictureView({ session }: { session: Session }) {
         style={{ display: "none" }}
         aria-hidden="true"
       >
+        <rect
+          className="card-held"
+          x={-CARD.deep}
+          y={-CARD.long / 2}
+          width={CARD.deep}
+          height={CARD.long}
+        />
         <ellipse fill="none" stroke="#fff" strokeWidth="2.2" opacity="0.75" />
         <ellipse fill="none" stroke="#111" strokeWidth="1" />
         <path d="M-7 0H-2M2 0H7M0-7V-2M0 2V7" stroke="#fff" strokeWidth="2.6" />

@@ -22,6 +22,7 @@ import { keepSignature, signPicture } from "./sign/sign";
 import { copySelected, cutSelected, floatSelected, pasteClipping } from "./region/clipboard";
 import { selectingWays, toggleTool, useRegion } from "./region/region-store";
 import { cutFromLayer, cutFromSelection, layAll } from "./stencils/stencil-store";
+import { FIRST_TURN } from "./stencils/card";
 import { toggleTransform } from "./transform/transform-store";
 
 /** Something that can be done from the command finder, and by key where it has one. */
@@ -284,6 +285,10 @@ export function actionsOf(session: Session): Action[] {
     {
       name: state.pinsShown ? "Hide the pins" : "Show the pins",
       act: () => set({ pinsShown: !state.pinsShown }),
+    },
+    {
+      name: state.card === null ? "Hold a card in the other hand" : "Put the card away",
+      act: () => set({ card: state.card === null ? FIRST_TURN : null }),
     },
     {
       name: "Cut a stencil from the selection",

@@ -17,6 +17,7 @@ import { PieceHand } from "./strew/piece-hand";
 import { strewBeginning } from "./strew/strew-store";
 import { PenSamples, type Point } from "./pen/pen-samples";
 import { Taps } from "./pen/taps";
+import { cardAt, isUnderCard } from "./stencils/card";
 import { stayAwake } from "./awake";
 import { beginTransform } from "./transform/transform-store";
 import { amountsNow, modeNow, positionOf, sizeAt, useTable } from "./table-store";
@@ -335,6 +336,9 @@ export class Hand {
       keepsPaint,
       thinner,
       water,
+      ...(state.card !== null && isUnderCard(state.picture?.layers, layer)
+        ? { card: cardAt(state.card, place, (at) => this.#onPicture(at)) }
+        : {}),
       ...(state.holdsInFrame ? frameAt(state.picture?.studies, this.#onPicture(place)) : {}),
       ...(state.tool === "strew" ? strewBeginning(eraser) : {}),
     };

@@ -118,6 +118,8 @@ export type TableState = {
   carried: Record<string, Carried>;
   /** Seconds until layers are dry, about, by their ids. */
   dries: Record<string, number>;
+  /** How a card in the other hand is turned, degrees on the screen from the right to its open side; null: none is held. */
+  card: number | null;
   /** Whether what is wet shines on the table. */
   shine: boolean;
   /** Whether the slab is out, and how wide, CSS px. */
@@ -196,6 +198,7 @@ export const useTable = create<TableState>()((set) => ({
   keepsPaint: false,
   carried: {},
   dries: {},
+  card: null,
   shine: true,
   slabShown: false,
   slabWidth: 340,

@@ -6,6 +6,7 @@ export function Slide({
   value,
   least = 0,
   most,
+  step = 1,
   shown,
   set,
 }: {
@@ -13,6 +14,7 @@ export function Slide({
   value: number;
   least?: number;
   most: number;
+  step?: number;
   shown?: string;
   set: (value: number) => void;
 }) {
@@ -24,6 +26,7 @@ export function Slide({
         className="swell short"
         min={least}
         max={most}
+        step={step}
         value={value}
         aria-label={label}
         onChange={(event) => set(Number(event.target.value))}

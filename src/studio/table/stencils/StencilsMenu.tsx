@@ -4,8 +4,11 @@ import { Contrast, Eye, EyeOff, Move, Scissors, Trash2 } from "lucide-react";
 import { useRef, useState } from "react";
 import { Dropdown } from "react-bootstrap";
 import { MOST_STENCILS, type Stencil } from "../../../engine/stencil/stencil";
+import { Slide } from "../../ui/Slide";
+import { Tick } from "../../ui/Tick";
 import { type Session } from "../session";
 import { useTable } from "../table-store";
+import { FIRST_TURN } from "./card";
 import {
   change,
   cutFromFile,
@@ -114,12 +117,40 @@ function Item({
   );
 }
 
+/** A card in the other hand: whether it is held, and how it is turned. */
+function CardSettings() {
+  const card = useTable((state) => state.card);
+  const set = useTable((state) => state.set);
+  return (
+    <div className="card-settings">
+      <Tick
+        on={card !== null}
+        set={(on) => set({ card: on ? FIRST_TURN : null })}
+        title="Where the pen comes down its edge lies through the stroke, and holds back what comes over it"
+      >
+        Hold a card
+      </Tick>
+      {card !== null && (
+        <Slide
+          label="Turn of the card"
+          value={card}
+          most={355}
+          step={5}
+          shown={`${card}°`}
+          set={(turn) => set({ card: turn })}
+        />
+      )}
+    </div>
+  );
+}
+
 /** Stencils: cutting them, laying them on the sheet, putting them by. */
 export function StencilsMenu({ session }: { session: Session }) {
   const stencils = useTable((state) => state.picture?.stencils ?? none);
   const selection = useTable((state) => state.picture?.selection ?? false);
   const noLayer = useTable((state) => state.selected.length === 0);
   const veiled = useStencils((state) => state.veiled);
+  const isHeld = useTable((state) => state.card !== null);
   const input = useRef<HTMLInputElement>(null);
   const lying = stencils.filter(({ on }) => on).length;
   const isFull = stencils.length >= MOST_STENCILS;
@@ -129,7 +160,7 @@ export function StencilsMenu({ session }: { session: Session }) {
         as="button"
         type="button"
         className="guides-button"
-        data-on={lying > 0 || undefined}
+        data-on={lying > 0 || isHeld || undefined}
       >
         <Scissors size={18} />
         Stencils
@@ -166,6 +197,8 @@ export function StencilsMenu({ session }: { session: Session }) {
             <Dropdown.Divider />
           </>
         )}
+        <CardSettings />
+        <Dropdown.Divider />
         <Item disabled={isFull || !selection} act={() => cutFromSelection(session)}>
           Cut from the selection
         </Item>
