@@ -1,3 +1,4 @@
+import { type CommandInput } from "../command/commands";
 import { type Work } from "../command/work";
 import { fingerprint, line, stroke, testEngine, testHeader } from "../engine.testing";
 
@@ -44,16 +45,46 @@ it.each(brushes.flatMap((brush) => modes.map((mode) => [brush, mode] as const)))
   },
 );
 
-it("a stroke whose paint is blended with what is there is so, too", () => {
-  const begun = { do: "stroke", layer: "a", brush: "round-soft", lays: "multiply" } as const;
+/** The same stroke at once, sample by sample, and a few samples at a time. */
+function inPieces(begun: Parameters<Work["beginStroke"]>[0], lay: () => Work): Set<string> {
   const prints = [samples.length, 1, 7].map((each) => {
-    const work = sheet();
-    work.beginStroke({ ...begun, size: 60, colour: "#3060c0" });
+    const work = lay();
+    work.beginStroke(begun);
     for (let i = 0; i < samples.length; i += each) work.extendStroke(samples.slice(i, i + each));
     work.endStroke();
     const print = fingerprint(engine, work);
     work.release();
     return print;
   });
-  expect(new Set(prints).size).toBe(1);
+  return new Set(prints);
+}
+
+it.each<[string, Partial<Parameters<Work["beginStroke"]>[0]>, CommandInput[]]>([
+  ["is blended with what is there", { lays: "multiply" }, []],
+  ["lies behind it", { lays: "behind" }, []],
+  [
+    "keeps to what is painted",
+    { brush: "charcoal-stick" },
+    [{ do: "layer.set", id: "a", lockTransparency: true }],
+  ],
+  ["changes a mask", { on: "mask" }, [{ do: "mask.add", id: "a", from: { kind: "nothing" } }]],
+  ["blends what is seen below", { mode: "blend", takes: "below" }, []],
+  [
+    "lies beside masking fluid",
+    {},
+    [
+      { do: "layer.add", id: "f", name: "F", above: "a" },
+      { do: "layer.set", id: "f", holds: true },
+      { do: "select.none" },
+      stroke(line([100, 40], [140, 160]), { layer: "f", brush: "round-soft", size: 60 }),
+    ],
+  ],
+])("so is one that %s", (_what, changes, before) => {
+  const begun = { do: "stroke", layer: "a", brush: "round-soft", size: 60, seed: 3 } as const;
+  const lay = (): Work => {
+    const work = sheet();
+    for (const command of before) work.apply(command);
+    return work;
+  };
+  expect(inPieces({ ...begun, colour: "#3060c0", ...changes }, lay).size).toBe(1);
 });
