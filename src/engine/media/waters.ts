@@ -88,7 +88,7 @@ export const waters: readonly Brush[] = [
   ),
   // An airbrush: held farther off it is larger and paler; held still its mist gathers, stands and runs.
   water(
-    { id: "wash-mist", name: "Paint mist", size: 160, tags: ["water", "soft", "ink"] },
+    { id: "wash-mist", name: "Fine mist", size: 160, tags: ["water", "soft", "ink"] },
     {
       ...{ water: 0.07, load: 0.12, run: 200, narrows: 0.3 },
       drops: { count: 160, least: 1.4, most: 2.8, salt: 0, gathers: true },
