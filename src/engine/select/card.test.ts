@@ -81,7 +81,7 @@ it("cuts clean: the edge is as wide as a pixel, and lies where it was laid", () 
   work.release();
 });
 
-it("without a direction is refused, and scales with the picture", () => {
+it("without a direction is refused", () => {
   const work = sheet();
   const none = { ...card, nx: 0, ny: 0 };
   expect(() => work.apply(stroke(samples, { card: none }))).toThrow("needs a direction");
