@@ -44,6 +44,15 @@ const stored = (page: Page): Promise<{ place: number; checkpoint: number | null 
     new URL(page.url()).searchParams.get("picture") ?? "",
   );
 
+/** Waits until all that was done is in the picture's tiles in store. */
+export const checkpointed = (page: Page): Promise<void> =>
+  expect
+    .poll(async () => {
+      const { place, checkpoint } = await stored(page);
+      return checkpoint === place;
+    })
+    .toBe(true);
+
 /** A browser that can be killed and started again on the same profile. */
 class Browser {
   #context: BrowserContext | null = null;
@@ -97,19 +106,18 @@ export async function abuse({ address, args, rounds, seed }: Abuse): Promise<voi
     await strokeSomewhere(page, await Pen.on(page), chance);
     await settled(page);
     let { place } = await stored(page);
+    const first = place;
     for (let round = 0; round < rounds; round++) {
       const end = ends[round % ends.length] as (typeof ends)[number];
       let known = place;
       let drawn = place;
-      // What an earlier session did cannot be undone.
-      let undoable = 0;
       const pen = await Pen.on(page);
       for (let strokes = 1 + Math.floor(chance() * 3); strokes > 0; strokes--) {
-        const isUndo = undoable > 0 && chance() < 0.3;
+        // What an earlier session did can be undone as well.
+        const isUndo = drawn > first && chance() < 0.3;
         if (isUndo) await page.getByRole("button", { name: /^Undo/ }).click();
         else await strokeSomewhere(page, pen, chance);
         drawn += isUndo ? -1 : 1;
-        undoable += isUndo ? -1 : 1;
         const wait = choose(waits);
         if (wait === "nothing" && !isUndo) continue;
         await settled(page);

@@ -233,7 +233,7 @@ test("pictures are told by what they take, and squeezed without being changed", 
   await toPortfolio(page);
   await page.getByRole("button", { name: "Storage" }).click();
   const row = page.getByRole("row", { name: /^Tram \d/ });
-  await expect(row.getByRole("cell")).toHaveCount(6);
+  await expect(row.getByRole("cell")).toHaveCount(7);
   await page.getByRole("button", { name: "Squeeze Tram" }).click();
   await expect(page.getByText(/were gained|as small as they can be/)).toBeVisible();
   await page.getByRole("dialog").getByRole("button", { name: "Close" }).click();

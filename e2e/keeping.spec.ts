@@ -1,6 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
-import { abuse, isThatOfItsLog } from "./abuse";
-import { freshTable, middle, openPortfolio, settled, tableReady } from "./table";
+import { abuse, checkpointed, isThatOfItsLog } from "./abuse";
+import { exported, freshTable, middle, openPortfolio, settled, tableReady } from "./table";
 import { swell } from "./pen";
 
 test("five reloads, closed tabs and killed browsers lose nothing that was kept", async ({
@@ -33,6 +33,35 @@ test("a stroke drawn on a turned sheet opens and replays", async ({ page }) => {
   await page.reload();
   await tableReady(page);
   await expect(page.getByText(/could not be repeated/)).toBeHidden();
+  await isThatOfItsLog(page);
+});
+
+test("what was done before a reload is undone and done again after it", async ({ page }) => {
+  const pen = await freshTable(page);
+  const { x, y } = await middle(page);
+  const looks = [await exported(page, "PNG")];
+  const look = async (): Promise<number> => looks.push(await exported(page, "PNG"));
+  await page.getByRole("radio", { name: "6B pencil" }).click();
+  for (const row of [-120, 0, 120]) {
+    await pen.stroke(swell([x - 200, y + row], [x + 200, y + row + 30]));
+    await look();
+  }
+  // One is in the journal alone, the others are in tiles.
+  await checkpointed(page);
+  await pen.stroke(swell([x - 200, y - 150], [x + 200, y + 150]));
+  await look();
+  await page.reload();
+  await tableReady(page);
+  for (const was of looks.slice(0, -1).reverse()) {
+    await page.keyboard.press("Control+z");
+    await settled(page);
+    expect((await exported(page, "PNG")).equals(was)).toBe(true);
+  }
+  await expect(page.getByRole("button", { name: /^Undo/ })).toBeDisabled();
+  await isThatOfItsLog(page);
+  const redo = page.getByRole("button", { name: /^Redo/ });
+  for (let i = 0; i < 4; i++) await redo.click();
+  await expect(redo).toBeDisabled();
   await isThatOfItsLog(page);
 });
 

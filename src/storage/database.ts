@@ -1,4 +1,4 @@
-import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import { type DBSchema, type IDBPDatabase, type IDBPObjectStore, openDB } from "idb";
 import { Refusal } from "../engine/picture/refusal";
 import {
   type AsideRecord,
@@ -6,11 +6,12 @@ import {
   type OwnBrush,
   type PictureRecord,
   type PinRecord,
+  type StepRecord,
   type TileRecord,
 } from "./records";
 
 const NAME = "pampas";
-const VERSION = 3;
+const VERSION = 4;
 
 export type PampasSchema = DBSchema & {
   pictures: { key: string; value: PictureRecord };
@@ -19,6 +20,8 @@ export type PampasSchema = DBSchema & {
   log: { key: [string, number]; value: string };
   /** Tiles by picture, layer, plane and tile key. */
   tiles: { key: [string, string, string, number]; value: TileRecord };
+  /** What was there before commands of the log, by picture, place and bytes: keys alone tell what there is. */
+  steps: { key: [string, number, number]; value: StepRecord };
   /** Brushes of one's own, by id. */
   brushes: { key: string; value: OwnBrush };
   /** References beside a picture, by id. */
@@ -28,6 +31,13 @@ export type PampasSchema = DBSchema & {
 };
 
 export type Database = IDBPDatabase<PampasSchema>;
+/** The steps' store within a transaction that also writes others. */
+export type Steps = IDBPObjectStore<
+  PampasSchema,
+  ("pictures" | "heads" | "tiles" | "steps")[],
+  "steps",
+  "readwrite"
+>;
 
 const NEWER =
   "A newer version of Pampas has opened the pictures in this browser. Reload this page to go on with it.";
@@ -61,6 +71,7 @@ function openStore(closed: () => void): Promise<Database> {
       if (from < 2) db.createObjectStore("brushes", { keyPath: "id" });
       if (from < 3)
         db.createObjectStore("pins", { keyPath: "id" }).createIndex("picture", "picture");
+      if (from < 4) db.createObjectStore("steps");
     },
     // Another tab wants a newer version: let it have it.
     blocking(_current, _blocked, event) {
@@ -81,3 +92,7 @@ export const logRange = (id: string, from = 0): IDBKeyRange =>
 
 /** Keys of all tiles of a picture. */
 export const tileRange = (id: string): IDBKeyRange => IDBKeyRange.bound([id], [id, []]);
+
+/** Keys of all steps of a picture from a place on. */
+export const stepRange = (id: string, from = 0): IDBKeyRange =>
+  IDBKeyRange.bound([id, from], [id, Infinity]);

@@ -2,50 +2,34 @@ import "fake-indexeddb/auto";
 import { type CommandInput, parseCommand } from "../engine/command/commands";
 import { before, everySample } from "../engine/command/every-command.testing";
 import { fingerprint, testEngine, testHeader } from "../engine/engine.testing";
-import { type Work, type WorkEvents } from "../engine/command/work";
-import { Connection } from "./connection";
 import { type Database, openDatabase } from "./database";
 import { Keeper } from "./keeper";
+import { connectionTo, kettleRecord, openAsTable, type Opened } from "./storage.testing";
 
 let db: Database;
 let next = 0;
 const engine = testEngine();
-const connection = new Connection(() => Promise.resolve(db));
 
 beforeAll(async () => {
   db = await openDatabase();
 });
 
-async function open(id: string): Promise<{ work: Work; keeper: Keeper; notes: string[] }> {
-  const keeper = new Keeper(connection, id, () => undefined);
-  let isLive = false;
-  const relay: WorkEvents = {
-    damaged: (damage) => keeper.events.damaged?.(damage),
-    restructured: (from, to) => keeper.events.restructured?.(from, to),
-    logged: (command, place) => isLive && keeper.events.logged?.(command, place),
-    stepped: (place) => isLive && keeper.events.stepped?.(place),
-  };
-  const { work, notes } = await keeper.open(engine, relay, () => undefined);
-  isLive = true;
-  return { work, keeper, notes };
-}
+const open = (id: string): Promise<Opened> => openAsTable(engine, connectionTo(db), id);
 
 async function stored(commands: readonly CommandInput[]): Promise<string> {
   const id = `every${next++}`;
-  const record = {
-    ...{ id, title: "Kettle", width: 256, height: 192, ppi: 300, created: 1, touched: 1 },
-    ...{ bytes: 0, thumbnail: null, thrownAway: null, sample: null },
-  };
   const header = testHeader({ ground: "#f4efe6" });
-  await Keeper.create(db, header, record, commands.map(parseCommand));
+  await Keeper.create(db, header, kettleRecord(id), commands.map(parseCommand));
   return id;
 }
 
 it.each(everySample)(
-  "%s is in the checkpoint after it, and in the journal",
+  "%s is in the checkpoint after it, and in the journal; it can be undone and done again in a later session",
   async (_n, commands) => {
     const id = await stored(before);
     const first = await open(id);
+    const was = fingerprint(engine, first.work);
+    await first.keeper.checkpoint(engine, first.work, null);
     for (const command of commands) first.work.apply(command);
     const is = fingerprint(engine, first.work);
     await first.keeper.flush();
@@ -55,6 +39,12 @@ it.each(everySample)(
     await fromJournal.keeper.checkpoint(engine, fromJournal.work, null);
     await db.delete("log", IDBKeyRange.bound([id, 0], [id, 1_000_000]));
     const fromTiles = await open(id);
+    expect(fingerprint(engine, fromTiles.work)).toBe(is);
+    await fromTiles.keeper.bringStepsBack(engine, fromTiles.work, commands.length + 1);
+    while (fromTiles.work.undo() !== null);
+    expect(fromTiles.work.place).toBe(before.length);
+    expect(fingerprint(engine, fromTiles.work)).toBe(was);
+    while (fromTiles.work.redo() !== null);
     expect(fingerprint(engine, fromTiles.work)).toBe(is);
     for (const { work } of [first, fromJournal, fromTiles]) work.release();
   },

@@ -29,7 +29,9 @@ function headAfter(head: HeadRecord, entries: readonly Entry[]): [HeadRecord, nu
     if (next.count > place) {
       cut = Math.min(cut ?? place, place);
       // What was checkpointed beyond this place belongs to work that is gone.
-      if (next.checkpoint && next.checkpoint.place > place) next.checkpoint = null;
+      const { checkpoint } = next;
+      if (checkpoint && checkpoint.place > place)
+        next.checkpoint = { ...checkpoint, back: Math.min(checkpoint.back ?? place, place) };
     }
     next.place = place + 1;
     next.count = place + 1;
@@ -60,6 +62,8 @@ export class Journal {
     readonly lost: (place: number) => void,
     /** Whether more must be stored before the work can be called kept. */
     readonly isIncomplete: () => boolean,
+    /** Makes room on a full disk. Returns whether it could. */
+    readonly makeRoom: () => Promise<boolean>,
   ) {}
 
   /** How many entries wait to be written. */
@@ -104,6 +108,7 @@ export class Journal {
       try {
         await this.alone((db) => this.#commit(db, batch));
       } catch (error) {
+        if (isFull(error) && (await this.makeRoom())) continue;
         this.failed(error);
         return;
       }

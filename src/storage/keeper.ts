@@ -1,4 +1,3 @@
-import { unpackRaw } from "../engine/file/zlib";
 import { type Command, parseCommand } from "../engine/command/commands";
 import { type Damage, type Work, type WorkEvents } from "../engine/command/work";
 import { type Engine } from "../engine/engine";
@@ -7,22 +6,15 @@ import { ENGINE_REVISION, otherEngine } from "../engine/revision";
 import { forgetWet, MOVED_PLANES } from "../engine/time/wet-state";
 import { type PlaneName, type Sheet, type Structure } from "../engine/picture/picture";
 import { firstFault, Refusal } from "../engine/picture/refusal";
-import { TILE_BYTES } from "../engine/tiles/layout";
-import { type Tile } from "../engine/tiles/tile-store";
 import { capture, encode, type Encoded, sizeOf } from "./captured";
 import { type Connection } from "./connection";
-import { type Database, tileRange } from "./database";
+import { type Database, isFull, tileRange } from "./database";
 import { Journal, type Kept } from "./journal";
 import { type Painted } from "./painted";
 import { plainStructure } from "./plain-structure";
-import {
-  headRecord,
-  type HeadRecord,
-  newerThanThis,
-  type PictureRecord,
-  SCHEMA,
-  tileRecord,
-} from "./records";
+import { headRecord, type HeadRecord, newerThanThis, type PictureRecord, SCHEMA } from "./records";
+import { forgetAllSteps, StepsBack, type StepsToKeep } from "./steps-back";
+import { readTile } from "./tile-at-rest";
 import { forgetUnreadable, HELD_PLANES } from "./forget-unreadable";
 
 /** What to say of layers whose wet paint could not be read. */
@@ -37,6 +29,8 @@ const settledNote = (names: readonly string[]): string =>
 const REPLAY_SLICE = 8;
 /** How long after a checkpoint failed the next is tried, ms. */
 const AGAIN_AFTER = 5000;
+/** Bytes of older steps that are brought back before anybody asks for them. */
+const MOST_READY = 96 * 2 ** 20;
 const OPENING = "Opening the picture";
 /** Why a picture was painted anew, or was not, where another engine drew it. */
 const MAY_LACK = "Strokes may have been missing in this picture, so it was painted from its log.";
@@ -54,6 +48,7 @@ type Checkpoint = {
   /** The sheet's size as it is now: the Portfolio shows it. */
   sheet: Sheet;
   encoded: readonly Encoded[];
+  steps: StepsToKeep;
   thumbnail: Uint8Array | null;
 };
 
@@ -70,6 +65,7 @@ const giveWay = (): Promise<void> => new Promise((resolve) => setTimeout(resolve
  */
 export class Keeper {
   readonly journal: Journal;
+  readonly stepsBack: StepsBack;
   #dirty: Dirty = new Map();
   #structureDirty = false;
   /** Whether the tiles in store are of no known state: the next checkpoint replaces them all. */
@@ -99,7 +95,9 @@ export class Keeper {
       tell,
       (place) => this.#lostLog(place),
       () => this.#mustCheckpoint,
+      () => this.#makeRoom(),
     );
+    this.stepsBack = new StepsBack(connection, id);
   }
 
   /**
@@ -149,6 +147,8 @@ export class Keeper {
     this.journal.head = await this.#readHead();
     this.#record = (await this.connection.use((db) => db.get("pictures", this.id))) ?? null;
     this.#allDirty(work);
+    // What made the picture is not undone step by step.
+    this.stepsBack.forget(work.place);
     await this.checkpoint(engine, work, thumbnail);
   }
 
@@ -162,6 +162,7 @@ export class Keeper {
       logged: (command, place) => this.journal.note(command, place),
       stepped: (place) => {
         this.#turns++;
+        this.stepsBack.turned(place);
         this.journal.turn(place);
       },
     };
@@ -226,23 +227,23 @@ export class Keeper {
       return null;
     }
     this.journal.head = { ...head, header };
+    this.stepsBack.forget(head.place);
     this.#replaceAll(work);
     return work;
   }
 
+  /**
+   * @param from the checkpoint to begin with; null: all is drawn from the beginning
+   */
   async #fromCheckpoint(
     engine: Engine,
     events: WorkEvents,
     progress: Progress,
+    from: HeadRecord["checkpoint"] = (this.journal.head as HeadRecord).checkpoint,
   ): Promise<{ work: Work; notes: string[]; broken: number }> {
     const head = this.journal.head as HeadRecord;
     const notes: string[] = [];
-    const { checkpoint } = head;
     const work = engine.open(head.header, events);
-    // An undo may have gone back beyond the checkpoint; then all is drawn from the beginning,
-    // unless the beginning is gone.
-    const from =
-      checkpoint && (checkpoint.place <= head.place || head.lost > 0) ? checkpoint : null;
     const other = otherEngine(head.header.engine);
     if (!from && other && head.place > 0) notes.push(`${FROM_LOG} ${other}`);
     let broken = 0;
@@ -261,11 +262,64 @@ export class Keeper {
     }
     // The tiles in store are those of the checkpoint; what is replayed since is not in it.
     this.#clean();
-    await this.#replay(work, from?.place ?? head.lost, head.place, notes, (share) =>
+    if (from) await this.stepsBack.find(from.place);
+    else this.stepsBack.forget(head.place);
+    // An undo may have gone back beyond the checkpoint. Where its steps are not in store all is drawn from the
+    // beginning, unless the beginning is gone.
+    const isThere = !from || (await this.#goBack(engine, work, from));
+    if (!isThere && head.lost === 0) {
+      work.release();
+      this.#clean();
+      this.#sizes.clear();
+      return this.#fromCheckpoint(engine, events, progress, null);
+    }
+    await this.#replay(work, from ? work.place : head.lost, head.place, notes, (share) =>
       progress(OPENING, share),
     );
     if (!from || notes.length > 0) this.#replaceAll(work);
     return { work, notes, broken };
+  }
+
+  /** From a checkpoint to where the log has turned back to since. Returns whether that could be reached. */
+  async #goBack(
+    engine: Engine,
+    work: Work,
+    { place, back }: NonNullable<HeadRecord["checkpoint"]>,
+  ): Promise<boolean> {
+    const target = Math.min(back ?? place, this.journal.head?.place ?? 0);
+    for (let at = place; at > target; at--)
+      if (!(await this.stepsBack.bringBack(engine, work, giveWay))) return false;
+    while (work.place > target) work.stepBack();
+    this.stepsBack.turned(target);
+    // The log goes on from there with other commands than those.
+    if (back !== undefined) work.history.forgetUndone();
+    return true;
+  }
+
+  /**
+   * Makes older steps ready to be undone, where there are any in store, until there are so many. One is always
+   * brought where none is ready.
+   * @returns whether there are more than before
+   */
+  async bringStepsBack(engine: Engine, work: Work, steps: number): Promise<boolean> {
+    const { history } = work;
+    const ready = history.steps.length;
+    const isEnough = (): boolean =>
+      history.steps.length >= steps || (history.undoLabel !== null && history.bytes > MOST_READY);
+    while (!isEnough() && this.stepsBack.hasMore)
+      if (!(await this.stepsBack.bringBack(engine, work, giveWay))) break;
+    return history.steps.length > ready;
+  }
+
+  /** Forgets what could be undone in a later session, so that the work itself can be kept. */
+  async #makeRoom(): Promise<boolean> {
+    try {
+      if (!(await this.connection.use(forgetAllSteps))) return false;
+      this.stepsBack.forget(this.journal.head?.checkpoint?.place ?? 0);
+      return true;
+    } catch {
+      return false;
+    }
   }
 
   #clean(): void {
@@ -304,7 +358,7 @@ export class Keeper {
     keys.forEach(([, layer, plane, key], i) => {
       this.#sizes.set(`${layer} ${plane} ${key}`, sizeOf(values[i]));
       try {
-        work.picture.plane(layer, plane).set(key, this.#readTile(engine, values[i]));
+        work.picture.plane(layer, plane).set(key, readTile(store, values[i]));
       } catch {
         if (HELD_PLANES.includes(plane)) lacking.add(layer);
         else if (MOVED_PLANES.includes(plane)) dries.add(layer);
@@ -316,14 +370,6 @@ export class Keeper {
     const { layers } = work.picture.structure;
     const named = (id: string): string => layers.find((layer) => layer.id === id)?.name ?? "Slab";
     return { broken, dried: [...dries].map(named), lacking };
-  }
-
-  #readTile(engine: Engine, value: unknown): Tile {
-    const record = tileRecord.parse(value);
-    if (!(record instanceof Uint8Array)) return engine.store.plain(record);
-    const filtered = new Uint8Array(TILE_BYTES);
-    unpackRaw(record, filtered);
-    return engine.store.fromFiltered(filtered);
   }
 
   async #replay(
@@ -346,6 +392,9 @@ export class Keeper {
         const why = error instanceof Error ? error.message : "unreadable";
         notes.push(`Step ${place + 1} of ${to} could not be repeated (${why}); the others were.`);
         work.place = place + 1;
+        // What can be undone does not reach over a gap.
+        work.history.forgetAll();
+        this.stepsBack.forget(place + 1);
       }
       if (place % REPLAY_SLICE === 0) {
         progress((place - from) / Math.max(1, to - from));
@@ -428,17 +477,20 @@ export class Keeper {
     const sheet = { width, height, ppi };
     const place = { turns: this.#turns, place: work.place, replacesAll: this.#replacesAll };
     const captured = capture(engine.store, work.picture, dirty.values());
+    const before = this.stepsBack.capture(engine, work, this.#replacesAll);
     this.#dirty = new Map();
     this.#structureDirty = false;
     try {
       const encoded = await encode(engine.store, captured, giveWay);
+      const steps = await this.stepsBack.encode(engine, place.place, before, giveWay);
       await this.flush();
       const isStored = await this.journal.alone((db) =>
-        this.#store(db, { ...place, structure, sheet, encoded, thumbnail }),
+        this.#store(db, { ...place, structure, sheet, encoded, steps, thumbnail }),
       );
       if (!isStored) this.#takeBack(dirty);
     } catch (error) {
       this.#takeBack(dirty);
+      if (isFull(error) && (await this.#makeRoom())) return;
       this.#failedAt = performance.now();
       this.journal.failed(error);
     } finally {
@@ -454,11 +506,16 @@ export class Keeper {
 
   /** @returns whether what was captured is a state of the log in store, and is stored now */
   async #store(db: Database, checkpoint: Checkpoint): Promise<boolean> {
-    const { place, turns, replacesAll, structure, sheet, encoded, thumbnail } = checkpoint;
+    const { place, turns, replacesAll, structure, sheet, encoded, steps, thumbnail } = checkpoint;
     const { head } = this.journal;
     if (!head || turns !== this.#turns || head.count < place) return false;
     if (replacesAll !== this.#replacesAll) return false;
-    const stores = ["pictures", "heads", "tiles"] as const;
+    const stores: ("pictures" | "heads" | "tiles" | "steps")[] = [
+      "pictures",
+      "heads",
+      "tiles",
+      "steps",
+    ];
     const tx = db.transaction(stores, "readwrite", { durability: "strict" });
     if ((await tx.objectStore("heads").getKey(this.id)) === undefined && !replacesAll) {
       this.#lostLog(place);
@@ -475,6 +532,7 @@ export class Keeper {
       else if (!replacesAll) void tiles.delete([this.id, layer, plane, key]);
       this.#sizes.set(`${layer} ${plane} ${key}`, sizeOf(tile));
     }
+    const stepsKept = this.stepsBack.put(tx.objectStore("steps"), steps, replacesAll);
     const next: HeadRecord = {
       ...head,
       schema: SCHEMA,
@@ -491,6 +549,7 @@ export class Keeper {
       void tx.objectStore("pictures").put(record);
     }
     await tx.done;
+    stepsKept();
     this.journal.head = next;
     this.#replacesAll = false;
     if (this.#mustCheckpoint) {

@@ -137,8 +137,17 @@ export const headRecord = z.strictObject({
   header: headerSchema,
   place: z.int().min(0),
   count: z.int().min(0),
-  /** The tiles in store are those after this many commands. */
-  checkpoint: z.strictObject({ place: z.int().min(0), structure: structureRecord }).nullable(),
+  /**
+   * The tiles in store are those after `place` commands. Where the log has turned back since, and gone on from
+   * there, `back` is how far: the commands beyond it are those of a work that is gone.
+   */
+  checkpoint: z
+    .strictObject({
+      place: z.int().min(0),
+      structure: structureRecord,
+      back: z.int().min(0).optional(),
+    })
+    .nullable(),
 });
 export type HeadRecord = z.infer<typeof headRecord>;
 
@@ -175,6 +184,25 @@ export const tileRecord = z.union([
   ]),
 ]);
 export type TileRecord = z.infer<typeof tileRecord>;
+
+/** What was there before a command of the log. */
+export const stepRecord = z.strictObject({
+  label: z.string().max(400),
+  silent: z.boolean(),
+  follows: z.boolean(),
+  /** Null: the command did not change it. */
+  structure: structureRecord.nullable(),
+  /** Tiles that it exchanged, in order, as they were. */
+  swaps: z.array(
+    z.strictObject({
+      layer: z.string().min(1),
+      plane: z.string().min(1),
+      key: z.int(),
+      before: tileRecord.nullable(),
+    }),
+  ),
+});
+export type StepRecord = z.infer<typeof stepRecord>;
 
 /** A brush of one's own: as it is, and as it was when it was first kept. */
 export const ownBrushRecord = z.strictObject({

@@ -2,7 +2,7 @@ import { Refusal } from "../engine/picture/refusal";
 import { nanoid } from "nanoid";
 import { z } from "zod";
 import { firstFault } from "../engine/picture/refusal";
-import { type Database, logRange, tileRange } from "./database";
+import { type Database, logRange, stepRange, tileRange } from "./database";
 import {
   defaultSettings,
   newerThanThis,
@@ -69,7 +69,7 @@ export class Shelf {
 
   /** Deletes a picture for good. */
   async remove(id: string): Promise<void> {
-    const stores = ["pictures", "heads", "log", "tiles", "pins", "settings"] as const;
+    const stores = ["pictures", "heads", "log", "tiles", "steps", "pins", "settings"] as const;
     const tx = this.db.transaction(stores, "readwrite");
     const pins = await tx.objectStore("pins").index("picture").getAllKeys(id);
     await Promise.all([
@@ -80,6 +80,7 @@ export class Shelf {
       tx.objectStore("heads").delete(id),
       tx.objectStore("log").delete(logRange(id)),
       tx.objectStore("tiles").delete(tileRange(id)),
+      tx.objectStore("steps").delete(stepRange(id)),
       tx.done,
     ]);
   }

@@ -1,6 +1,6 @@
 import { COLOUR } from "../engine/picture/picture";
 import { sizeOf } from "./captured";
-import { type Database, logRange, tileRange } from "./database";
+import { type Database, logRange, stepRange, tileRange } from "./database";
 
 /** Bytes of a picture in store, by part. */
 export type Sizes = {
@@ -10,6 +10,8 @@ export type Sizes = {
   planes: number;
   /** Its strokes and all else that was done. */
   log: number;
+  /** What was there before its latest steps, so that they can be undone after it is opened anew. */
+  steps: number;
   /** References beside it, and its small picture on the shelf. */
   beside: number;
 };
@@ -19,10 +21,11 @@ const BATCH = 256;
 
 /** What a picture takes in store. */
 export async function sizesOf(db: Database, id: string): Promise<Sizes> {
-  const sizes: Sizes = { colour: 0, planes: 0, log: 0, beside: 0 };
+  const sizes: Sizes = { colour: 0, planes: 0, log: 0, steps: 0, beside: 0 };
   for await (const [key, value] of storedTiles(db, id))
     sizes[key[2] === COLOUR ? "colour" : "planes"] += sizeOf(value);
   for (const text of await db.getAll("log", logRange(id))) sizes.log += text.length;
+  for (const [, , bytes] of await db.getAllKeys("steps", stepRange(id))) sizes.steps += bytes;
   const { thumbnail } = (await db.get("pictures", id)) ?? {};
   sizes.beside += thumbnail?.length ?? 0;
   for (const { png } of await db.getAllFromIndex("pins", "picture", id))

@@ -1,6 +1,6 @@
 import { packRaw, unpackRaw } from "../engine/file/zlib";
 import { TILE_BYTES } from "../engine/tiles/layout";
-import { type Database, logRange, tileRange } from "./database";
+import { type Database, logRange, stepRange, tileRange } from "./database";
 import { headRecord } from "./records";
 
 /** Tiles are packed quickly while one paints; here there is time. */
@@ -9,8 +9,8 @@ const DEFLATE_LEVEL = 9;
 const BATCH = 32;
 
 /**
- * Makes a picture smaller in store: its tiles are packed as small as can be, and what was undone and can no
- * longer be done again is forgotten. What it is stays the same, bit for bit. Nobody may work on it meanwhile.
+ * Makes a picture smaller in store: its tiles are packed as small as can be; what was undone and can no longer be
+ * done again is forgotten, and so are the steps that could be undone from an earlier session. What it is stays the same, bit for bit. Nobody may work on it meanwhile.
  * @param progress told how far it has come, 0…1; what it throws stops it, and all is in order
  * @returns bytes gained
  */
@@ -20,6 +20,7 @@ export async function squeeze(
   progress: (share: number) => void,
 ): Promise<number> {
   let gained = await forgetUndone(db, id);
+  const steps = await forgetSteps(db, id);
   const keys = await db.getAllKeys("tiles", tileRange(id));
   const filtered = new Uint8Array(TILE_BYTES);
   for (let at = 0; at < keys.length; at += BATCH) {
@@ -39,7 +40,7 @@ export async function squeeze(
   if (record) void tx.store.put({ ...record, bytes: Math.max(0, record.bytes - gained) });
   await tx.done;
   progress(1);
-  return gained;
+  return gained + steps;
 }
 
 /** A tile packed smaller; null where it cannot be, or cannot be read: then it stays as it is. */
@@ -51,6 +52,18 @@ function smaller(value: Uint8Array, filtered: Uint8Array): Uint8Array | null {
   }
   const packed = packRaw(filtered, DEFLATE_LEVEL);
   return packed.length < value.length ? packed : null;
+}
+
+/** Takes away the steps that could be undone, unless the picture itself is to be reached by them. */
+async function forgetSteps(db: Database, id: string): Promise<number> {
+  const tx = db.transaction(["heads", "steps"], "readwrite");
+  const head = headRecord.safeParse(await tx.objectStore("heads").get(id)).data;
+  const checkpoint = head?.checkpoint;
+  if (!checkpoint || checkpoint.back !== undefined || checkpoint.place > head.place) return 0;
+  const keys = await tx.objectStore("steps").getAllKeys(stepRange(id));
+  void tx.objectStore("steps").delete(stepRange(id));
+  await tx.done;
+  return keys.reduce((sum, [, , bytes]) => sum + bytes, 0);
 }
 
 /** Takes away what lies in the log beyond the place that the picture is at. */

@@ -3,7 +3,6 @@ import { chances } from "../engine/chances.testing";
 import { fingerprint, line, pixel, stroke, testEngine, testHeader } from "../engine/engine.testing";
 import { parseCommand } from "../engine/command/commands";
 import { type Work } from "../engine/command/work";
-import { type Engine } from "../engine/engine";
 import { isLayerWet } from "../engine/time/wet-state";
 import { PAINTS, WATER } from "../engine/water/wash-planes";
 import { LINES } from "../engine/lines/line-set";
@@ -12,9 +11,9 @@ import { BULK } from "../engine/oil/wet-planes";
 import { type Database, openDatabase } from "./database";
 import { bringBack } from "./aside";
 import { Connection } from "./connection";
-import { type Kept } from "./journal";
 import { Keeper } from "./keeper";
 import { type HeadRecord, type KeptHand, type PictureRecord } from "./records";
+import { connectionTo, kettleRecord, openAsTable, type Opened, smallDisk } from "./storage.testing";
 import { Shelf } from "./shelf";
 import { rawRecord } from "./unreadable";
 import { exportFormSchema } from "./kept-exports";
@@ -24,79 +23,19 @@ let db: Database;
 let shelf: Shelf;
 let next = 0;
 
-const connectionTo = (database: Database): Connection =>
-  new Connection(() => Promise.resolve(database));
-
-const record = (id: string): PictureRecord => ({
-  id,
-  title: "Kettle",
-  width: 256,
-  height: 192,
-  ppi: 300,
-  created: 1,
-  touched: 1,
-  bytes: 0,
-  thumbnail: null,
-  thrownAway: null,
-  sample: null,
-});
-
 beforeAll(async () => {
   db = await openDatabase();
   shelf = new Shelf(db);
 });
 
-type Open = {
-  engine: Engine;
-  work: Work;
-  keeper: Keeper;
-  notes: string[];
-  kept: Kept[];
-  /** What opening said that it was doing. */
-  labels: string[];
-};
-
-/** The database, on a disk that can be filled. */
-function smallDisk(): { small: Database; fill: (isFull: boolean) => void } {
-  let isFull = false;
-  const small = new Proxy(db, {
-    get(target, name) {
-      if (name === "transaction" && isFull)
-        return () => {
-          throw new DOMException("no room", "QuotaExceededError");
-        };
-      const value: unknown = Reflect.get(target, name);
-      return typeof value === "function" ? (value as () => unknown).bind(target) : value;
-    },
-  });
-  return { small, fill: (now) => (isFull = now) };
-}
-
 /** Opens a picture as a table would. */
-async function open(id: string, connection = connectionTo(db)): Promise<Open> {
-  const engine = testEngine();
-  const kept: Kept[] = [];
-  const labels: string[] = [];
-  const keeper = new Keeper(connection, id, (now) => kept.push(now));
-  let live = false;
-  const { work, notes } = await keeper.open(
-    engine,
-    {
-      damaged: (damage) => keeper.events.damaged?.(damage),
-      restructured: (a, b) => keeper.events.restructured?.(a, b),
-      logged: (command, place) => live && keeper.events.logged?.(command, place),
-      stepped: (place) => live && keeper.events.stepped?.(place),
-    },
-    (label) => labels.push(label),
-  );
-  live = true;
-  return { engine, work, keeper, notes, kept, labels };
-}
+const open = (id: string, connection = connectionTo(db)): Promise<Opened> =>
+  openAsTable(testEngine(), connection, id);
 
-async function fresh(): Promise<Open & { id: string }> {
+async function fresh(): Promise<Opened & { id: string }> {
   const id = `p${next++}`;
   const first = parseCommand({ do: "layer.add", id: "a", name: "A", above: null });
-  await Keeper.create(db, testHeader(), record(id), [first]);
+  await Keeper.create(db, testHeader(), kettleRecord(id), [first]);
   return { id, ...(await open(id)) };
 }
 
@@ -180,7 +119,8 @@ describe("keeping", () => {
 
   it("tells when the disk is full, loses nothing, and goes on when there is room", async () => {
     const { id } = await fresh();
-    const { small, fill } = smallDisk();
+    await db.clear("steps");
+    const { small, fill } = smallDisk(db);
     fill(true);
     const { engine, work, keeper, kept } = await open(id, connectionTo(small));
     draw(work, 20);
@@ -479,7 +419,7 @@ describe("keeping", () => {
 
   it("gives the log with what still waits to be stored", async () => {
     const { id } = await fresh();
-    const { small, fill } = smallDisk();
+    const { small, fill } = smallDisk(db);
     const { work, keeper } = await open(id, connectionTo(small));
     draw(work, 20);
     draw(work, 40);
@@ -553,7 +493,7 @@ describe("whatever is done, kept, killed and opened", () => {
 describe("the shelf", () => {
   it("lists records that it cannot read beside the others, and leaves them as they are", async () => {
     const { id } = await fresh();
-    const future = { ...record("future"), title: "Depot", schema: 9, colours: "spectral" };
+    const future = { ...kettleRecord("future"), title: "Depot", schema: 9, colours: "spectral" };
     await db.put("pictures", { id: "bad", title: 7 } as never);
     await db.put("pictures", future as never);
     const { pictures, unreadable } = await shelf.list();
@@ -575,7 +515,7 @@ describe("the shelf", () => {
       store: "pictures",
       key,
       why: "unread",
-      value: { ...record(key), title: "Aside" },
+      value: { ...kettleRecord(key), title: "Aside" },
     });
     await db.add("aside", moved("away"));
     await db.add("aside", moved(id));

@@ -264,7 +264,7 @@ export type TableApi = {
   /** The piece is put down there; null: where it was. */
   putDown(warp: Warp | null, filter: Filter): Answer;
   endTransform(keep: boolean): Answer;
-  undo(): Answer<string | null>;
+  undo(): Promise<Answer<string | null>>;
   redo(): Answer<string | null>;
   rename(title: string): Promise<void>;
   layerThumbnail(id: string, width: number, height: number): Thumbnail;

@@ -36,6 +36,7 @@ import { PinBox } from "../storage/pins";
 import { type Whole } from "../storage/whole-picture";
 import { wholePictureFile } from "./whole";
 import { Keeper } from "../storage/keeper";
+import { forgetOldSteps } from "../storage/steps-back";
 import { readPainted } from "../storage/painted";
 import { type PictureRecord } from "../storage/records";
 import { pictureLock, Shelf, SHELF_CHANNEL } from "../storage/shelf";
@@ -91,6 +92,8 @@ const BEAT = 500;
 /** How long to wait before storing is tried again after it failed, ms. */
 const AGAIN_AFTER = 5000;
 const TIDY = 24;
+/** Steps of earlier sessions that are made ready to be undone while the hand rests. */
+const READY_STEPS = 30;
 /** How long a step of time lasts, and how often time that passes is noted in the journal, ms. */
 const STEP_MS = 1000 / STEPS_A_SECOND;
 const NOTED_EVERY = 1000;
@@ -412,7 +415,15 @@ async function keepInBackground(): Promise<void> {
   if (performance.now() - lastActivity < REST) return;
   const { keeper, work } = table;
   if (keeper.needsCheckpoint) await checkpoint();
+  else if (await keeper.bringStepsBack(engine, work, READY_STEPS)) tellState();
   else work.history.tidy(TIDY);
+}
+
+/** Makes ready what an earlier session did, so that it can be undone. */
+async function bringStepsBack(): Promise<void> {
+  const { id, keeper, work } = theTable();
+  if (await keeper.bringStepsBack(engine, work, 1)) tellState();
+  await connection.use((db) => forgetOldSteps(db, id));
 }
 
 async function checkpoint(): Promise<void> {
@@ -692,6 +703,7 @@ const api: TableApi = {
       drying = new DryingByItself(performance.now());
       const top = work.picture.structure.layers.at(-1);
       compositor.setWorking(top?.id ?? null);
+      if (release) void bringStepsBack().catch((error: unknown) => console.error(error));
       return { state: stateNow(), notes };
     }),
 
@@ -930,8 +942,15 @@ const api: TableApi = {
     return result;
   },
 
-  undo: () => {
-    const result = answered(() => writable().work.undo());
+  undo: async () => {
+    const result = await answer(async () => {
+      const { work, keeper } = writable();
+      // What an earlier session did can be undone as well, and the next of it is known beforehand.
+      await keeper.bringStepsBack(engine, work, 1);
+      const label = work.undo();
+      await keeper.bringStepsBack(engine, work, 1);
+      return label;
+    });
     tellState();
     return result;
   },

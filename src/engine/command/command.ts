@@ -8,7 +8,8 @@ export type TileSwap = {
   plane: PlaneName;
   key: number;
   before: Tile | null;
-  after: Tile | null;
+  /** Not known yet where the change came out of the store: then it is found as the change is undone. */
+  after: Tile | null | undefined;
 };
 
 /** What a command did, and how to take it back. Holds on to every tile it names. */

@@ -17,6 +17,13 @@ const tileBytes = (tile: Tile | null): number => {
 /** Whether a change is a step of its own to the person. */
 export const isStep = ({ silent, follows }: Change): boolean => !silent && !follows;
 
+/** A change of an earlier session: what was there before it. */
+export type EarlierChange = Pick<Change, "label" | "silent" | "follows"> & {
+  /** Null: as it was after it. */
+  structure: Structure | null;
+  swaps: readonly Omit<TileSwap, "after">[];
+};
+
 /** Undo and redo of everything: changes in order, bounded by bytes. */
 export class History {
   limit = MOST_BYTES;
@@ -68,11 +75,40 @@ export class History {
   }
 
   add(change: Change): void {
-    for (const undone of this.#undone) this.#forget(undone);
-    this.#undone = [];
+    this.forgetUndone();
     this.#done.push(change);
     while (this.#done.length > 1 && this.bytes > this.limit)
       this.#forget(this.#done.shift() as Change);
+  }
+
+  /** The newest `count` changes that can be undone, oldest of them first; fewer where there are no more. */
+  newest(count: number): readonly Change[] {
+    return count > 0 ? this.#done.slice(-count) : [];
+  }
+
+  /**
+   * Puts a change of an earlier session before all that can be undone: the one that led to where those began.
+   * Takes over the caller's hold on its tiles.
+   * @returns whether there was room for it; if not, its tiles are let go of
+   */
+  putBefore({ label, silent, follows, structure, swaps }: EarlierChange): boolean {
+    const after = this.#done[0]?.structure.before ?? this.picture.structure;
+    const change: Change = {
+      ...{ label, silent, follows },
+      structure: { before: structure ?? after, after },
+      swaps: swaps.map((swap) => ({ ...swap, after: undefined })),
+    };
+    this.#done.unshift(change);
+    if (this.bytes <= this.limit) return true;
+    this.#done.shift();
+    this.#forget(change);
+    return false;
+  }
+
+  /** What was undone can no longer be done again. */
+  forgetUndone(): void {
+    for (const undone of this.#undone) this.#forget(undone);
+    this.#undone = [];
   }
 
   /** Lets go of everything. */
@@ -108,7 +144,9 @@ export class History {
       const tile = swap[side];
       if (tile) plane.set(swap.key, this.store.retain(tile));
       else plane.delete(swap.key);
-      if (there) this.store.release(there);
+      // The plane's hold on what is there passes to a change that does not know it yet.
+      if (swap.after === undefined) swap.after = there;
+      else if (there) this.store.release(there);
     }
   }
 

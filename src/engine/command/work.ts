@@ -265,6 +265,12 @@ export class Work {
     return label;
   }
 
+  /** Takes back the last command of the log, whether or not it was a step of its own. Returns whether there was one. */
+  stepBack(): boolean {
+    this.#begin();
+    return this.#step(this.history.undo(), -1) !== null;
+  }
+
   redo(): string | null {
     this.#begin();
     this.#timeStands = true;

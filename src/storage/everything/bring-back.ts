@@ -9,7 +9,7 @@ import {
 import { nanoid } from "nanoid";
 import { z } from "zod";
 import { firstFault, Refusal } from "../../engine/picture/refusal";
-import { type Database, logRange, tileRange } from "../database";
+import { type Database, logRange, stepRange, tileRange } from "../database";
 import { pictureLock } from "../shelf";
 import { openLineAndBytes, type StoredTile, takeTiles } from "../tile-list";
 import {
@@ -164,10 +164,11 @@ export class Copy {
     const title = named.parse(record).title;
     const own = beside ? { id, title: `${title} (from a copy)`.slice(0, 200) } : { id };
     await this.alone(id, async () => {
-      const stores = ["pictures", "heads", "log", "tiles", "pins"] as const;
+      const stores = ["pictures", "heads", "log", "tiles", "steps", "pins"] as const;
       const tx = this.db.transaction(stores, "readwrite");
       void tx.objectStore("log").delete(logRange(id));
       void tx.objectStore("tiles").delete(tileRange(id));
+      void tx.objectStore("steps").delete(stepRange(id));
       for (const key of await tx.objectStore("pins").index("picture").getAllKeys(id))
         void tx.objectStore("pins").delete(key);
       // They go back as they were found, whatever their shape: readers check every record.

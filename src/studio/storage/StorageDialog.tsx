@@ -293,7 +293,7 @@ function PicturesPart({
           type="button"
           className="btn btn-sm"
           disabled={busy || rows.length === 0}
-          title="Packs tiles as small as can be; the pictures stay as they are"
+          title="Packs tiles as small as can be and forgets what can be undone from earlier sessions; the pictures stay as they are"
           onClick={() => squeeze(rows)}
         >
           Squeeze all
@@ -307,6 +307,7 @@ function PicturesPart({
               <th scope="col">Seen</th>
               <th scope="col">Paint’s state</th>
               <th scope="col">Strokes</th>
+              <th scope="col">To undo</th>
               <th scope="col">Beside</th>
               <th scope="col">In all</th>
               <th scope="col">
@@ -319,7 +320,7 @@ function PicturesPart({
               const { id, title, thrownAway } = picture;
               const size = sizes.get(id);
               const total = size
-                ? size.colour + size.planes + size.log + size.beside
+                ? size.colour + size.planes + size.log + size.steps + size.beside
                 : picture.bytes;
               return (
                 <tr key={id}>
@@ -330,6 +331,7 @@ function PicturesPart({
                   <td>{cell(id, "colour")}</td>
                   <td>{cell(id, "planes")}</td>
                   <td>{cell(id, "log")}</td>
+                  <td>{cell(id, "steps")}</td>
                   <td>{cell(id, "beside")}</td>
                   <td>
                     <b>{sizeInWords(total)}</b>
