@@ -256,11 +256,15 @@ export class WashStroke extends PathStroke {
     const { drops } = this.#style;
     if (!drops) return;
     const far = this.#radius(point.pressure);
-    const { water, load } = this.#brings();
+    // A mist from farther off is a veil: as much of it for its way, in more and paler drops.
+    const spread = drops.gathers ? Math.max(1, this.start.size / this.start.brush.size) : 1;
+    const brings = this.#brings();
+    const [water, load] = [brings.water / spread, brings.load / spread];
     const chance = this.#chance;
-    const whole = Math.floor(drops.count);
+    const due = drops.count * spread * spread;
+    const whole = Math.floor(due);
     const first = this.#dropped;
-    const count = whole + (chance.at(first) < drops.count - whole ? 1 : 0);
+    const count = whole + (chance.at(first) < due - whole ? 1 : 0);
     this.#dropped += 1;
     for (let i = 0; i < count; i++) {
       const at = this.#dropped;

@@ -492,4 +492,23 @@ describe("a mist of paint", () => {
     expect(far.paint / near.paint).toBeGreaterThan(0.8);
     expect(far.paint / near.paint).toBeLessThan(1.25);
   });
+
+  it("is a veil from farther off than usual: as much paint for its way, in drops too fine to be told apart", () => {
+    const drawn = (size: number): { paint: number; unevenness: number } => {
+      const s = sheet(768, 640);
+      lay(s, line([200, 320], [560, 320], { pressure: () => 1 }), { ...mist, size });
+      const boxes: number[] = [];
+      for (let x = 280; x < 480; x += 16) boxes.push(density(s, x, 312, 16, 16));
+      const mean = boxes.reduce((sum, of) => sum + of, 0) / boxes.length;
+      const spread = boxes.reduce((sum, of) => sum + (of - mean) ** 2, 0) / boxes.length;
+      const paint = amount(s, 0);
+      s.work.release();
+      return { paint, unevenness: Math.sqrt(spread) / mean };
+    };
+    const [usual, far] = [drawn(160), drawn(400)];
+    expect(far.paint / usual.paint).toBeGreaterThan(0.85);
+    expect(far.paint / usual.paint).toBeLessThan(1.2);
+    expect(far.unevenness).toBeLessThan(1.5 * usual.unevenness);
+    expect(far.unevenness).toBeLessThan(0.35);
+  });
 });

@@ -105,9 +105,10 @@ function aboutLayer(layer: Layer, isWet: boolean, left = 0): string {
           ? "group, through"
           : layer.kind,
   ];
-  // First, so that it is not cut off; that it lies as paint does goes without saying meanwhile.
+  // First, so that it is not cut off: beside the drop the seconds are enough. That it lies as paint does goes without
+  // saying meanwhile.
   const isPlain = layer.kind === "paint" && layer.blend === "normal";
-  if (isWet) parts.splice(0, isPlain ? 1 : 0, left > 0 ? `wet ${left} s` : "wet");
+  if (isWet) parts.splice(0, isPlain ? 1 : 0, left > 0 ? `${left} s` : "wet");
   if (layer.opacity < 1 && !isFluid(layer)) parts.push(String(Math.round(layer.opacity * 100)));
   if (layer.halftone?.on) parts.unshift("dots");
   if (layer.lines) parts.push("source");
