@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { swell } from "./pen";
+import { Pen, swell } from "./pen";
 import { exported, freshTable, middle, settled, tableReady } from "./table";
 
 /** Lets the browser “ask” where to save: each time in a file of its own private disk, called so. */
@@ -239,4 +239,34 @@ test("pictures are told by what they take, and squeezed without being changed", 
   await page.getByRole("dialog").getByRole("button", { name: "Close" }).click();
   await openFromShelf(page, "Tram");
   expect((await exported(page, "PNG")).equals(seen)).toBe(true);
+});
+
+test("a file that the system opens with Pampas is opened on the table, and saved where it came from", async ({
+  page,
+}) => {
+  const pen = await freshTable(page, { width: 300, height: 200, title: "Kettle" });
+  await draw(page, pen);
+  await savesIn(page, "Kettle.ora");
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("Saved in “Kettle.ora”.")).toBeVisible();
+  const [seen, first] = [await exported(page, "PNG"), await fileOnDisk(page, "Kettle.ora")];
+  // As an installed Pampas is started by a file's own menu: with a handle of it.
+  await page.addInitScript(() => {
+    const take = async (consumer: (launch: unknown) => void): Promise<void> => {
+      const disk = await navigator.storage.getDirectory();
+      consumer({ files: [await disk.getFileHandle("Kettle.ora")] });
+    };
+    Object.defineProperty(window, "launchQueue", {
+      value: { setConsumer: (consumer: (launch: unknown) => void) => void take(consumer) },
+    });
+  });
+  await page.goto("/");
+  await tableReady(page);
+  expect((await exported(page, "PNG")).equals(seen)).toBe(true);
+  await draw(page, await Pen.on(page), 60);
+  await savesIn(page, "elsewhere.ora");
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("Saved in “Kettle.ora”.")).toBeVisible();
+  expect(await timesAsked(page)).toBe(0);
+  expect((await fileOnDisk(page, "Kettle.ora")).equals(first)).toBe(false);
 });

@@ -102,3 +102,33 @@ test("a newer version waits until it is asked for", async ({ page }) => {
   await page.getByRole("button", { name: "Renew" }).click();
   await expect.poll(() => isSame().catch(() => true)).toBe(false);
 });
+
+test("what another program shares is opened, without a server too; what did not arrive is told of", async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await start();
+  await page.goto("/?shared");
+  await expect(page.getByText(/^What was shared did not arrive/)).toBeVisible();
+  expect(new URL(page.url()).search).toBe("");
+  await expect.poll(() => isKept(page)).toBe(true);
+  await stop();
+  // As the browser hands on what was shared.
+  const answer = await page.evaluate(async () => {
+    const canvas = new OffscreenCanvas(120, 90);
+    const brush = canvas.getContext("2d") as OffscreenCanvasRenderingContext2D;
+    brush.fillStyle = "#c0402a";
+    brush.fillRect(0, 0, 120, 90);
+    const form = new FormData();
+    form.append("pictures", await canvas.convertToBlob(), "signal lamp é.png");
+    const { type } = await fetch("/share", { method: "POST", body: form, redirect: "manual" });
+    return type;
+  });
+  expect(answer).toBe("opaqueredirect");
+  await page.goto("/?shared");
+  await tableReady(page);
+  await expect(page.getByText("signal lamp é").first()).toBeVisible();
+  const { data, width } = decode(await exported(page, "PNG"));
+  expect(width).toBe(120);
+  expect([...data.subarray(0, 3)]).toEqual([0xc0, 0x40, 0x2a]);
+});

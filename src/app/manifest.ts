@@ -1,4 +1,16 @@
 import { type MetadataRoute } from "next";
+import { SHARE, SHARED_FIELD } from "../offline/shared-files";
+
+/** Files that the system may open with Pampas, by kind and by how their names end. */
+const opened = {
+  "image/png": [".png"],
+  "image/jpeg": [".jpg", ".jpeg"],
+  "image/webp": [".webp"],
+  "image/avif": [".avif"],
+  "image/tiff": [".tif", ".tiff"],
+  "image/openraster": [".ora"],
+  "image/svg+xml": [".svg"],
+};
 
 /** How Pampas is installed: its name, its icons, and what stands in its own menu. */
 export default function manifest(): MetadataRoute.Manifest {
@@ -22,6 +34,13 @@ export default function manifest(): MetadataRoute.Manifest {
         purpose: "maskable",
       },
     ],
+    file_handlers: [{ action: "/", accept: opened }],
+    share_target: {
+      action: SHARE,
+      method: "POST",
+      enctype: "multipart/form-data",
+      params: { files: [{ name: SHARED_FIELD, accept: Object.keys(opened) }] },
+    },
     shortcuts: [{ name: "New picture", url: "/?new" }],
   };
 }

@@ -8,6 +8,7 @@ import {
 } from "workbox-precaching";
 import { NavigationRoute, registerRoute } from "workbox-routing";
 import { NetworkFirst } from "workbox-strategies";
+import { keepShared, SHARE, SHARED_PAGE } from "./shared-files";
 
 /**
  * Keeps all of one version of Pampas in the browser, so that it works with the server stopped. A newer version is
@@ -48,6 +49,15 @@ registerRoute(
 );
 // Which sample pictures there are: from the server where it answers.
 registerRoute(({ url }) => url.pathname === "/api/samples", new NetworkFirst());
+// What another program shares goes to the Portfolio; it never leaves this device.
+registerRoute(
+  ({ url }) => url.pathname === SHARE,
+  async ({ request }) => {
+    await keepShared(await request.formData());
+    return Response.redirect(SHARED_PAGE, 303);
+  },
+  "POST",
+);
 
 // The first version takes the page that brought it in under its care; later ones wait.
 clientsClaim();

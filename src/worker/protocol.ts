@@ -180,6 +180,9 @@ export type PinPicture = { width: number; height: number; png: Uint8Array };
 
 export type Thumbnail = { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> };
 
+/** A picture that came out of a file; `isWhole`: it is all that the file holds, so that it can be saved there again. */
+export type BroughtIn = { id: string; notes: string[]; isWhole: boolean };
+
 /** What the worker of a table does for its page. */
 export type TableApi = {
   connect(pen: SharedArrayBuffer): Promise<void>;
@@ -312,7 +315,7 @@ export type TableApi = {
   close(): Promise<void>;
 
   create(picture: NewPicture): Promise<Answer<string>>;
-  importPicture(name: string, bytes: Uint8Array): Promise<Answer<{ id: string; notes: string[] }>>;
+  importPicture(name: string, bytes: Uint8Array): Promise<Answer<BroughtIn>>;
   /** A reference painted from a work log. */
   paintPin(log: string): Promise<Answer<PinPicture>>;
   /** Puts a sample in store; what was painted of it beforehand is taken, else its log is painted. */

@@ -1180,12 +1180,13 @@ const api: TableApi = {
       answer(async () => {
         forgetStops();
         const { header, commands, notes, whole } = await readFile("picture", bytes);
-        if (whole) return { id: await putWhole(whole), notes };
+        if (whole) return { id: await putWhole(whole), notes, isWhole: true };
         const title = header.title ?? name.replace(/\.\w+$/, "");
         const log = { header, commands: commands.map((command) => parseCommand(command)) };
         return {
           id: await putInStore(log, title || "Picture", null, `Bringing in ${name}`),
           notes,
+          isWhole: false,
         };
       }),
     ),

@@ -10,6 +10,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { type Database, openDatabase } from "../../storage/database";
 import { type PictureRecord } from "../../storage/records";
 import { bringBack } from "../../storage/aside";
+import { Places } from "../../storage/places";
 import { pictureLock, Shelf, SHELF_CHANNEL } from "../../storage/shelf";
 import { rawRecord, type Unreadable } from "../../storage/unreadable";
 import { fileName } from "../../worker/file-name";
@@ -28,6 +29,7 @@ import { type CardActs, PictureCard, usePngAddress } from "./PictureCard";
 import { sizeInWords } from "../files/lengths";
 import { copyDue, type Due, LATER } from "../storage/reminder";
 import { WorkBar } from "../progress/WorkBar";
+import { type Incoming, sharedNow, whenOpenedWith } from "./came-in";
 import { listSamples, paintedSample, pinBeside, sampleLog } from "./samples";
 
 const AboutDialog = later(
@@ -345,25 +347,47 @@ export function Portfolio() {
     router.push(`/table?picture=${answer.value}`);
   };
 
+  /** Brings files in, one after the other. Returns the pictures that they became. */
   const bringIn = useCallback(
-    async (list: Iterable<File>): Promise<void> => {
-      for (const file of list) {
+    async (list: Iterable<Incoming>): Promise<string[]> => {
+      const brought: string[] = [];
+      for (const { file, handle } of list) {
         const answer = await byEngine(async (api) => {
           const bytes = new Uint8Array(await file.arrayBuffer());
           return await api.importPicture(file.name, bytes);
         });
         if (!answer) break;
-        if (answer.ok) for (const note of answer.value.notes) tell(note);
-        else if (answer.why.startsWith("Stopped")) tell(`“${file.name}”: ${answer.why}`);
+        if (answer.ok) {
+          const { id, notes, isWhole } = answer.value;
+          for (const note of notes) tell(note);
+          brought.push(id);
+          // Saved, it goes back to where it came from.
+          if (isWhole && handle && shelf)
+            await new Places(shelf.db).keep(id, { handle, modified: file.lastModified });
+        } else if (answer.why.startsWith("Stopped")) tell(`“${file.name}”: ${answer.why}`);
         else tell(`“${file.name}” was not brought in: ${answer.why}. Nothing else was changed.`);
       }
       setMaking(null);
       await refresh();
+      return brought;
     },
-    [byEngine, refresh],
+    [byEngine, refresh, shelf],
   );
 
-  const take = useCallback((list: FileList) => void bringIn(list), [bringIn]);
+  const take = useCallback(
+    (list: FileList) => void bringIn([...list].map((file) => ({ file, handle: null }))),
+    [bringIn],
+  );
+  // What the system opens with Pampas, or another program shares, is opened on the table where it is one alone.
+  useEffect(() => {
+    if (!shelf) return;
+    const takeIn = async (incoming: Incoming[]): Promise<void> => {
+      const [only, ...others] = incoming.length > 0 ? await bringIn(incoming) : [];
+      if (only && others.length === 0) router.push(`/table?picture=${only}`);
+    };
+    whenOpenedWith((incoming) => void takeIn(incoming));
+    void sharedNow().then(takeIn);
+  }, [shelf, bringIn, router]);
   const dragging = useDroppedFiles(take, take);
 
   const cancel = (): void => void link.current?.then(({ pen }) => pen.askToStop());
@@ -436,7 +460,7 @@ export function Portfolio() {
           accept={ACCEPTED}
           data-testid="bring-in"
           onChange={(event) => {
-            void bringIn([...(event.target.files ?? [])]);
+            if (event.target.files) take(event.target.files);
             event.target.value = "";
           }}
         />

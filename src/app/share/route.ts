@@ -1,0 +1,9 @@
+import { SHARED_PAGE } from "@/offline/shared-files";
+
+/**
+ * Where the browser does not keep Pampas, what is shared cannot be taken in its place: the Portfolio says so. The
+ * files are not read.
+ */
+export function POST(): Response {
+  return new Response(null, { status: 303, headers: { Location: SHARED_PAGE } });
+}
