@@ -12,7 +12,7 @@ import { type Database, openDatabase } from "./database";
 import { bringBack } from "./aside";
 import { Connection } from "./connection";
 import { Keeper } from "./keeper";
-import { type HeadRecord, type KeptHand, type PictureRecord } from "./records";
+import { type HeadRecord, type KeptHand } from "./records";
 import { connectionTo, kettleRecord, openAsTable, type Opened, smallDisk } from "./storage.testing";
 import { Shelf } from "./shelf";
 import { rawRecord } from "./unreadable";
