@@ -26,7 +26,10 @@ function choosing(seed: number): { choose: Choose; chance: () => number } {
 }
 
 /** Where the picture's log stands in store, and where its checkpoint does. */
-const stored = (page: Page): Promise<{ place: number; checkpoint: number | null }> =>
+const stored = (
+  page: Page,
+  picture = pictureOf(page),
+): Promise<{ place: number; checkpoint: number | null }> =>
   page.evaluate(
     (id) =>
       new Promise((resolve, reject) => {
@@ -41,14 +44,18 @@ const stored = (page: Page): Promise<{ place: number; checkpoint: number | null 
           };
         };
       }),
-    new URL(page.url()).searchParams.get("picture") ?? "",
+    picture,
   );
 
+/** The picture that a table is open on. */
+export const pictureOf = (page: Page): string =>
+  new URL(page.url()).searchParams.get("picture") ?? "";
+
 /** Waits until all that was done is in the picture's tiles in store. */
-export const checkpointed = (page: Page): Promise<void> =>
+export const checkpointed = (page: Page, picture = pictureOf(page)): Promise<void> =>
   expect
     .poll(async () => {
-      const { place, checkpoint } = await stored(page);
+      const { place, checkpoint } = await stored(page, picture);
       return checkpoint === place;
     })
     .toBe(true);

@@ -1,4 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
+import { checkpointed, pictureOf } from "./abuse";
 import { fromItsLog, line, seen, takeBrush } from "./painter";
 import { freshTable, middle, settled, tableReady } from "./table";
 import { type PenPoint } from "./pen";
@@ -235,4 +236,26 @@ test("water takes up a pencil that dissolves, and leaves graphite as it is", asy
   await settled(page);
   const { shown, painted } = await fromItsLog(page);
   expect(painted.equals(shown)).toBe(true);
+});
+
+test("a picture that is left while it is wet is on the shelf as it was, and goes on from there as its log does", async ({
+  page,
+}) => {
+  const pen = await freshTable(page, { width: 900, height: 640, title: "Left wet" });
+  const { x, y } = await middle(page);
+  const picture = pictureOf(page);
+  await openWater(page);
+  await takeBrush(page, "Wash round", 80, "#2d5f8c");
+  await pen.stroke(fill(x - 200, y - 100, 320, 180, 30));
+  await isWet(page, true);
+  await page.getByRole("link", { name: "Portfolio" }).click();
+  await expect(page.getByRole("link", { name: "Open Left wet" })).toBeVisible();
+  await checkpointed(page, picture);
+  await page.getByRole("link", { name: "Open Left wet" }).click();
+  await tableReady(page);
+  await isWet(page, true);
+  await page.getByRole("button", { name: "Dry now" }).click();
+  await isWet(page, false);
+  const { shown, painted } = await fromItsLog(page);
+  expect(shown.equals(painted)).toBe(true);
 });

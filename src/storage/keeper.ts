@@ -72,7 +72,7 @@ export class Keeper {
   #replacesAll = false;
   /** Whether the log in store no longer suffices: only a checkpoint keeps the picture. */
   #mustCheckpoint = false;
-  #checkpointing = false;
+  #underWay: Promise<void> | null = null;
   /** Raised when the log turns back: a checkpoint begun before that is no longer one of its states. */
   #turns = 0;
   /** Bytes of each tile in store, by layer and key. */
@@ -170,10 +170,15 @@ export class Keeper {
 
   get needsCheckpoint(): boolean {
     return (
-      !this.#checkpointing &&
+      !this.#underWay &&
       performance.now() - this.#failedAt > AGAIN_AFTER &&
       (this.#dirty.size > 0 || this.#structureDirty || this.#replacesAll || this.#mustCheckpoint)
     );
+  }
+
+  /** A checkpoint that is being stored. */
+  get underWay(): Promise<void> | null {
+    return this.#underWay;
   }
 
   /** Whether all finished work is in store. */
@@ -464,13 +469,20 @@ export class Keeper {
 
   /**
    * Stores the tiles that changed since the last checkpoint, with the place in the log.
-   * Does nothing while a stroke is drawn or something is only tried: that is no state of the log.
+   * Does nothing while a stroke is drawn, time runs or something is only tried: that is no state of the log. One
+   * that is under way is waited for instead.
    * @param thumbnail a PNG of the picture as it is now, if there is a new one
    */
-  async checkpoint(engine: Engine, work: Work, thumbnail: Uint8Array | null): Promise<void> {
-    if (this.#checkpointing || this.journal.waiting > 0) return;
-    if (work.isDrawing || work.isTrying) return;
-    this.#checkpointing = true;
+  checkpoint(engine: Engine, work: Work, thumbnail: Uint8Array | null): Promise<void> {
+    this.#underWay ??= this.#checkpoint(engine, work, thumbnail).finally(() => {
+      this.#underWay = null;
+    });
+    return this.#underWay;
+  }
+
+  async #checkpoint(engine: Engine, work: Work, thumbnail: Uint8Array | null): Promise<void> {
+    if (this.journal.waiting > 0) return;
+    if (work.isDrawing || work.isTrying || work.isFlowing) return;
     if (this.#replacesAll) this.#allDirty(work);
     const dirty = this.#dirty;
     const { structure, width, height, ppi } = work.picture;
@@ -493,8 +505,6 @@ export class Keeper {
       if (isFull(error) && (await this.#makeRoom())) return;
       this.#failedAt = performance.now();
       this.journal.failed(error);
-    } finally {
-      this.#checkpointing = false;
     }
   }
 

@@ -103,6 +103,32 @@ describe("keeping", () => {
     expect(fingerprint(again.engine, again.work)).toBe(fingerprint(engine, work));
   });
 
+  it("stores nothing while time runs: only what has passed is a state of the log", async () => {
+    const { id, engine, work, keeper } = await fresh();
+    work.apply(stroke(line([30, 40], [200, 120]), { brush: "wash-round", size: 60 }));
+    await keeper.flush();
+    expect(work.advance(12)).toBe(true);
+    await keeper.checkpoint(engine, work, null);
+    expect(((await db.get("heads", id)) as HeadRecord).checkpoint).toBeNull();
+    work.endTime();
+    await keeper.flush();
+    await keeper.checkpoint(engine, work, null);
+    expect(((await db.get("heads", id)) as HeadRecord).checkpoint?.place).toBe(3);
+    const again = await open(id);
+    expect(fingerprint(again.engine, again.work)).toBe(fingerprint(engine, work));
+  });
+
+  it("waits for a checkpoint that is under way", async () => {
+    const { id, engine, work, keeper } = await fresh();
+    draw(work, 20);
+    await keeper.flush();
+    void keeper.checkpoint(engine, work, null);
+    expect(keeper.needsCheckpoint).toBe(false);
+    await keeper.underWay;
+    expect(((await db.get("heads", id)) as HeadRecord).checkpoint?.place).toBe(2);
+    expect(keeper.underWay).toBeNull();
+  });
+
   it("stores only what changed, and forgets tiles that are gone", async () => {
     const { id, engine, work, keeper } = await fresh();
     draw(work, 20);

@@ -372,6 +372,12 @@ function startClock(): void {
   if (clock === null) clock = setTimeout(tick, STEP_MS);
 }
 
+/** What is wet stays as it is: the picture is put away. */
+function stopClock(): void {
+  if (clock !== null) clearTimeout(clock);
+  clock = null;
+}
+
 /** One step of time. The pen goes first: what it draws stops the clock, and its end starts it again. */
 function tick(): void {
   clock = null;
@@ -1120,7 +1126,9 @@ const api: TableApi = {
       work.endStroke();
       work.stopTrying();
       work.endTime();
+      stopClock();
       await keeper.flush();
+      await keeper.underWay;
       if (keeper.needsCheckpoint) await checkpoint();
     }
     release();
