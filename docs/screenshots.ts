@@ -130,7 +130,10 @@ async function main(): Promise<void> {
 
   await page.getByRole("link", { name: "Portfolio" }).click();
   await page.getByRole("button", { name: "Storage" }).click();
-  await page.waitForTimeout(3000);
+  await page.getByRole("dialog").getByRole("cell").first().waitFor();
+  await page.waitForFunction(
+    () => ![...document.querySelectorAll("[role=dialog] td")].some((cell) => cell.textContent === "…"),
+  );
   await shoot(page, "storage");
   await page.getByRole("dialog").getByRole("button", { name: "Close" }).click();
   await page.getByRole("link", { name: "Open Studies for the cover" }).click();

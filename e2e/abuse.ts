@@ -25,7 +25,7 @@ function choosing(seed: number): { choose: Choose; chance: () => number } {
   return { chance, choose: (from) => from[Math.floor(chance() * from.length)] as never };
 }
 
-/** Where the picture's log stands in store, and where its checkpoint does. */
+/** Where the picture's log stands in store, and where its checkpoint does; null where the log has turned back beyond it. */
 const stored = (
   page: Page,
   picture = pictureOf(page),
@@ -38,9 +38,14 @@ const stored = (
         opening.onsuccess = () => {
           const asked = opening.result.transaction("heads").objectStore("heads").get(id);
           asked.onsuccess = () => {
-            const head = asked.result as { place: number; checkpoint: { place: number } | null };
+            type Checkpoint = { place: number; back?: number };
+            const head = asked.result as { place: number; checkpoint: Checkpoint | null };
+            const isOfLog = head.checkpoint && head.checkpoint.back === undefined;
             opening.result.close();
-            resolve({ place: head.place, checkpoint: head.checkpoint?.place ?? null });
+            resolve({
+              place: head.place,
+              checkpoint: isOfLog ? (head.checkpoint?.place ?? null) : null,
+            });
           };
         };
       }),

@@ -1,5 +1,5 @@
 import { type MetadataRoute } from "next";
-import { SHARE, SHARED_FIELD } from "../offline/shared-files";
+import { SHARE, SHARED_FIELD } from "../storage/shared-files";
 
 /** Files that the system may open with Pampas, by kind and by how their names end. */
 const opened = {

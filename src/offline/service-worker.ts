@@ -8,7 +8,7 @@ import {
 } from "workbox-precaching";
 import { NavigationRoute, registerRoute } from "workbox-routing";
 import { NetworkFirst } from "workbox-strategies";
-import { keepShared, SHARE, SHARED_PAGE } from "./shared-files";
+import { keepShared, SHARE, SHARED_PAGE } from "../storage/shared-files";
 
 /**
  * Keeps all of one version of Pampas in the browser, so that it works with the server stopped. A newer version is

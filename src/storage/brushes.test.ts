@@ -5,8 +5,8 @@ import { findBrush } from "../engine/media";
 import { type Brush } from "../engine/stroke/brush";
 import { BrushBox } from "./brushes";
 import { type Database, openDatabase } from "./database";
-import { Connection } from "./connection";
 import { Keeper } from "./keeper";
+import { connectionTo, kettleRecord } from "./storage.testing";
 
 const chalk: Brush = { ...(findBrush("chalk") as Brush), id: "own-chalk", name: "Own chalk" };
 
@@ -61,22 +61,8 @@ describe("own brushes", () => {
 it("a picture keeps its own brushes and guides through a checkpoint", async () => {
   const engine = testEngine();
   const guide = { kind: "parallel", angle: 0.5, at: { x: 10, y: 20 } } as const;
-  const record = {
-    id: "own",
-    title: "Own",
-    width: 256,
-    height: 192,
-    ppi: 300,
-    created: 1,
-    touched: 1,
-    bytes: 0,
-    thumbnail: null,
-    thrownAway: null,
-    sample: null,
-  };
-  await Keeper.create(db, testHeader(), record, []);
-  const connection = new Connection(() => Promise.resolve(db));
-  const keeper = new Keeper(connection, "own", () => undefined);
+  await Keeper.create(db, testHeader(), kettleRecord("own"), []);
+  const keeper = new Keeper(connectionTo(db), "own", () => undefined);
   let events: WorkEvents = {};
   const { work } = await keeper.open(
     engine,
@@ -95,7 +81,7 @@ it("a picture keeps its own brushes and guides through a checkpoint", async () =
   await keeper.flush();
   await keeper.checkpoint(engine, work, null);
 
-  const again = await new Keeper(connection, "own", () => undefined).open(
+  const again = await new Keeper(connectionTo(db), "own", () => undefined).open(
     testEngine(),
     {},
     () => undefined,

@@ -6,6 +6,7 @@ import { Connection } from "./connection";
 import { type Database, openDatabase } from "./database";
 import { Keeper } from "./keeper";
 import { readPainted, writePainted } from "./painted";
+import { kettleRecord } from "./storage.testing";
 
 const engine = testEngine();
 const header = testHeader();
@@ -22,19 +23,7 @@ function paint(): Work {
 }
 
 const thumbnail = Uint8Array.of(137, 80, 78, 71);
-const record = {
-  id: "p",
-  title: "Painted",
-  width: 256,
-  height: 192,
-  ppi: 300,
-  created: 1,
-  touched: 1,
-  bytes: 0,
-  thumbnail,
-  thrownAway: null,
-  sample: "painted",
-};
+const record = { ...kettleRecord("p"), thumbnail, sample: "painted" };
 
 let db: Database;
 let file: Uint8Array;

@@ -1,4 +1,4 @@
-import { SHARED_PAGE, takeShared } from "../../offline/shared-files";
+import { SHARED_PAGE, takeShared } from "../../storage/shared-files";
 import { tell } from "../notices/notices";
 import { whyOf } from "../notices/why";
 
