@@ -56,7 +56,10 @@ export async function tableReady(page: Page): Promise<void> {
 
 /** Waits until all that was drawn is on the screen and in store. */
 export async function settled(page: Page): Promise<void> {
-  await expect(page.getByTestId("kept")).toHaveText("kept");
+  // Looked at in every frame: an assertion looks again after up to a second.
+  await page.waitForFunction(
+    () => document.querySelector('[data-testid="kept"]')?.textContent === "kept",
+  );
   await page.evaluate(
     () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))),
   );

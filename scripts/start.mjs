@@ -43,7 +43,11 @@ function isAddress(url) {
   }
 }
 
+/** What never leaves this machine gains nothing by being packed, and packing takes longer than sending. */
+const isHere = ["127.0.0.1", "::1", "localhost"].includes(host);
+
 const server = createServer((request, response) => {
+  if (isHere) delete request.headers["accept-encoding"];
   for (const [name, value] of Object.entries(headers)) response.setHeader(name, value);
   if (isAddress(request.url)) void answer(request, response);
   else response.writeHead(400).end("this address cannot be read");
