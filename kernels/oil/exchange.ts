@@ -106,7 +106,9 @@ function sweepOne(wet: usize, px: i32, py: i32, sweep: usize, sums: usize): void
       const around = f32x4.mul(open, f32x4.add(swept(a, n2, length, wide), pressed));
       if (!v128.any_true(f32x4.gt(around, zero))) continue;
       const under = f32x4.mul(open, f32x4.add(swept(a, n2, length, square), pressed));
-      if (exchange(at, sweep, n, under, around, sums)) store<u8>(wet + CHANGED + <usize>((y << 4) + (x >> 2)), 1);
+      if (!exchange(at, sweep, n, under, around, sums)) continue;
+      const changed = wet + CHANGED + <usize>((y << 4) + (x >> 2));
+      store<u8>(changed, load<u8>(changed) | 1);
     }
   }
 }

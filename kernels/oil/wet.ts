@@ -19,8 +19,14 @@ export const BULK_H: usize = 240;
 export const GROUND: usize = 256;
 export const OPEN: usize = 272;
 export const THINNER: usize = 288;
-/** After its groups a tile of wet paint has a byte for each: whether it has changed since it was shown. */
+/**
+ * After its groups a tile of wet paint has a byte for each: 1 where it has changed since it was shown, and 2 where
+ * it was among what was shown last.
+ */
 export const CHANGED: usize = 1024 * GROUP;
+/** What `showWet` shows: what has changed but was not shown last, as it changes again anyway; all of it; all that has changed. */
+const DUE: i32 = 0;
+const WHOLE: i32 = 1;
 
 /** At rest: four numbers a pixel to a tile, as colours lie. Roots of what a band takes up, thickness, heights. */
 const ROOT_SCALE: f32 = 32767.0 / 6.6;
@@ -183,7 +189,14 @@ export function restPaint(wet: usize, skin: usize, skinMore: usize, bulk: usize,
   }
 }
 
-/** How four pixels of wet paint look: r g b a, a the share of what lies below that they hide, written to `out`. */
+/** The share of what lies below that four pixels of wet paint hide. */
+// @ts-ignore: decorator
+@inline function hiding(from: usize): v128 {
+  const h = f32x4.add(v128.load(from, SKIN_H), v128.load(from, BULK_H));
+  return f32x4.sub(f32x4.splat(1), fades(f32x4.mul(h, f32x4.splat(HIDES))));
+}
+
+/** The colours of four pixels of wet paint: r g b, written to `out`. */
 function look(from: usize, out: usize): void {
   const hs = v128.load(from, SKIN_H), hb = v128.load(from, BULK_H);
   const one = f32x4.splat(1), hides = f32x4.splat(HIDES);
@@ -199,28 +212,35 @@ function look(from: usize, out: usize): void {
     v128.store(out + (band << 4), f32x4.mul(sum, per));
   }
   colour4(out);
-  v128.store(out, f32x4.sub(one, fades(f32x4.mul(f32x4.add(hs, hb), hides))), 48);
 }
 
 /**
  * Shows wet paint over what is dry below: the rows and blocks of `box` (left, top, right, bottom; columns in
- * blocks of eight) of the colour tile and of the relief, which gets the surface and what is dry below it. Unless
- * they are to be shown whole, only what has been marked as changed.
+ * blocks of eight) of the colour tile and of the relief, which gets the surface and what is dry below it.
+ * `what`: see DUE.
  */
 export function showWet(
-  tile: usize, relief: usize, under: usize, wet: usize, left: i32, top: i32, right: i32, bottom: i32, whole: i32, scratch: usize,
+  tile: usize, relief: usize, under: usize, wet: usize, left: i32, top: i32, right: i32, bottom: i32, what: i32, scratch: usize,
 ): void {
   const first = scratch, second = scratch + 112;
   for (let y = top; y < bottom; y++) {
     for (let x = left; x < right; x++) {
       const changed = wet + CHANGED + <usize>((y << 4) + (x << 1));
-      if (!whole && load<u16>(changed) == 0) continue;
-      store<u16>(changed, 0);
+      const marks = load<u16>(changed);
+      if (what != WHOLE && marks == 0) continue;
+      const isDue = what == WHOLE || ((marks & 0x101) != 0 && (what != DUE || (marks & 0x202) == 0));
+      store<u16>(changed, isDue ? (what == DUE ? 0x202 : 0) : marks & 0x101);
+      if (!isDue) continue;
       const block = <usize>(y * ROW_BYTES + x * BLOCK_BYTES);
       const from = wet + <usize>y * ROW_OF_WET + (<usize>x << 1) * GROUP;
+      const a = hiding(from), b = hiding(from + GROUP);
+      heightsOf(relief + block, from);
+      if (!v128.any_true(painted(a, b))) {
+        bared(tile + block, under + block);
+        continue;
+      }
       look(from, first);
       look(from + GROUP, second);
-      const a = v128.load(first, 48), b = v128.load(second, 48);
       const one = f32x4.splat(1);
       const dryA = f32x4.sub(one, a), dryB = f32x4.sub(one, b);
       laid(tile + block + 48, one, a, dryA, one, b, dryB, v128.load(under + block + 48));
@@ -233,9 +253,16 @@ export function showWet(
         laid(tile + block + c, v128.load(first + c), a, dryA, v128.load(second + c), b, dryB, below);
         v128.store(tile + block + c, i16x8.min_s(v128.load(tile + block + c), full));
       }
-      heightsOf(relief + block, from);
     }
   }
+}
+
+/** Eight pixels without wet paint: what is dry below. */
+// @ts-ignore: decorator
+@inline function bared(tile: usize, under: usize): void {
+  const alpha = v128.load(under, 48);
+  v128.store(tile, alpha, 48);
+  for (let c: usize = 0; c < 48; c += 16) v128.store(tile + c, i16x8.min_s(v128.load(under + c), alpha));
 }
 
 /** Which of eight pixels have wet paint. */

@@ -5,7 +5,7 @@
  * Pixels in store are trusted whatever engine painted them. Only where a picture is painted anew from its
  * log does it matter, and that is said to the person.
  */
-export const ENGINE_REVISION = 5;
+export const ENGINE_REVISION = 6;
 
 /** What to say before a log of another engine is painted; null where it comes out as it was. */
 export function otherEngine(revision: number): string | null {

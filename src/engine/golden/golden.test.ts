@@ -49,6 +49,24 @@ it.each(brushes.map(({ id }) => id))("%s paints, lifts and blends as it did", as
     expectGolden(`${brush} ${mode}`, await hashOf(logOf(brush, mode)));
 });
 
+/** A broad stroke, short, in the middle of a larger sheet: what is broad is swept in other steps. */
+function broadLog(brush: string): WorkLog {
+  const header = testHeader({ width: 1024, height: 1024, ground: "#f4efe6" });
+  const curve = line([380, 500], [660, 540], { pressure: (u) => 0.2 + 0.6 * u, altitude: 1.1 });
+  const commands = [
+    { do: "layer.add", id: "a", name: "A", above: null },
+    stroke(line([500, 300], [520, 700]), { brush, size: 200, colour: "#b5532a" }),
+    stroke(curve, { brush, size: 800, colour: "#24406a", seed: 9 }),
+  ];
+  return readWorkLog([header, ...commands].map((one) => JSON.stringify(one)).join("\n"));
+}
+
+const broad = ["oil-flat", "oil-round", "chalk", "gouache-flat", "wash-mop", "round-soft"];
+
+it.each(broad)("%s paints broadly as it did", async (brush) => {
+  expectGolden(`${brush} broad`, await hashOf(broadLog(brush)));
+});
+
 const folder = join(process.cwd(), "demo", "logs");
 const logs = readdirSync(folder).filter((name) => name.endsWith(".jsonl"));
 
@@ -61,6 +79,7 @@ it("holds a hash for every brush and sample, and no others", () => {
   const known = brushes.flatMap(({ id }) =>
     ["paint", "lift", "blend"].map((mode) => `${id} ${mode}`),
   );
+  const broadly = broad.map((id) => `${id} broad`);
   const samples = logs.map((name) => `sample ${name}`);
-  expect(Object.keys(golden).toSorted()).toEqual([...known, ...samples].toSorted());
+  expect(Object.keys(golden).toSorted()).toEqual([...known, ...broadly, ...samples].toSorted());
 });

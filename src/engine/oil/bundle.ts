@@ -15,9 +15,10 @@ const COUNT = { base: 60, per: 1.35, least: 30, most: 300, finest: 0.81 };
 
 /**
  * The radii of a tuft's bristles, added up, are no more px than this, or than so many of its widths: a place
- * that a broad tuft goes over would have more than six bristles go over it, and look no other.
+ * that a broad tuft goes over would have more than six bristles go over it, and look no other. From `broad` px
+ * to `broadest` it comes down to five.
  */
-const WIDEST = { px: 1200, widths: 2.6 };
+const WIDEST = { px: 1200, widths: 2.6, fewest: 1.9, broad: 460, broadest: 1000 };
 
 /** An amount of paint, px³, and what it takes up in each band, times that. */
 export type Blob = { volume: number; bands: Float64Array };
@@ -192,12 +193,19 @@ function tuftOf(style: Bristles, width: number): Tuft {
   return known;
 }
 
+/** How many of a tuft's widths the radii of its bristles make, at most. */
+function widthsOver(width: number): number {
+  const { widths, fewest, broad, broadest } = WIDEST;
+  const t = max(0, min(1, (width - broad) / (broadest - broad)));
+  return widths + (fewest - widths) * t;
+}
+
 function makeTuft(style: Bristles, width: number): Tuft {
   const area = areaOf(style, width);
   const wanted = min(COUNT.most, max(COUNT.least, COUNT.base + COUNT.per * width));
   const close = max(1, Math.floor(min(wanted, (style.cover * area) / (Math.PI * COUNT.finest))));
   const whole = sqrt((style.cover * area) / (Math.PI * close));
-  const share = min(1, max(WIDEST.px, WIDEST.widths * width) / (close * whole));
+  const share = min(1, max(WIDEST.px, widthsOver(width) * width) / (close * whole));
   // Fewer bristles, and finer ones.
   const count = max(1, Math.floor(close * sqrt(share)));
   const radius = whole * sqrt(share);

@@ -18,6 +18,8 @@ import { WetStroke } from "./wet-stroke";
 /** Steps of the tuft: so many radii of a bristle apart, or as soon as the pressure has changed by so much. */
 const STEP = 0.5;
 const PRESS_STEP = 0.06;
+/** Bristles so broad, px, are swept together every so many steps: a tile is then fetched once for several of them. */
+const TOGETHER = { from: 6, every: 3 };
 /** Longest way between two looks at the path, px: steps of wide tufts are longer. */
 const LEAST_STEP = 0.5;
 /** Sums of so many sweeps, one for each tile that a sweep reaches. */
@@ -43,6 +45,9 @@ export class OilStroke extends WetStroke {
   #steps = 0;
   /** Way since the last step, px. */
   #since = 0;
+  /** Steps since the last sweeps, and after how many bristles are swept. */
+  #waited = 0;
+  readonly #every: number;
   /** For each sum of a step, which of the sweeps it is of. */
   #booked = new Int32Array(MOST_SUMS);
   #memory: { sweeps: number; lists: number; sums: number };
@@ -62,6 +67,7 @@ export class OilStroke extends WetStroke {
     const chance = new Chance(seed ^ 0x2b7e);
     const thinner = handling === "paint" ? start.thinner : 0;
     this.#sweeps = new Sweeps(style, this.#bundle, size, handling, chance, soaks, thinner);
+    this.#every = this.#bundle.radius < TOGETHER.from ? 1 : TOGETHER.every;
     const { heap } = bench.store;
     const count = this.#bundle.bristles.length;
     this.#memory = {
@@ -125,6 +131,8 @@ export class OilStroke extends WetStroke {
     const presses = Math.abs(hand.pressure - this.#pressed) >= PRESS_STEP;
     if (presses) this.#pressed = hand.pressure;
     const due = bristles.filter((b, i) => this.#isDue(b, i, presses, isEnd));
+    if (++this.#waited < this.#every && !presses && !isEnd) return;
+    this.#waited = 0;
     if (due.length > 0) this.#sweep(due, hand.pressure);
   }
 

@@ -30,6 +30,9 @@ const SOAKED = 0.5;
 /** How much more it takes up meanwhile. */
 const THIRST = 2.5;
 
+/** How far a bristle goes between two sweeps, radii: farther where it is broad, `from` … `to` px. */
+const PACE = { fine: 3, more: 1.2, from: 6, to: 12 };
+
 /** What the hand does with the brush. */
 export type Handling = "paint" | "blend" | "wipe";
 
@@ -110,7 +113,10 @@ export class Sweeps {
 
   /** How far a bristle goes before it is swept again, px. */
   pace(b: Bristle, index: number): number {
-    const own = 3 * this.bundle.radius * b.pace;
+    const own =
+      (PACE.fine + PACE.more * smooth(PACE.from, PACE.to, this.bundle.radius)) *
+      this.bundle.radius *
+      b.pace;
     const turn = 0.8 + 0.4 * this.chance.at(index * 4096 + (b.sweeps & 4095));
     // Each begins somewhere on its way, so that they do not all sweep at once.
     const first = b.sweeps === 0 ? 0.15 + 0.85 * this.chance.at(0x7000_0000 + index) : 1;

@@ -26,6 +26,7 @@ export abstract class WetStroke extends PathStroke {
     super(bench, picture, start);
     this.shownEvery = start.size < BROAD ? 0 : BROAD_SHOWN_EVERY;
     this.tiles = new WetTiles(bench, picture, start.layer, start, start.thinner > 0);
+    this.tiles.inTurns = start.size >= BROAD;
   }
 
   /** What is on the tool now. */

@@ -20,11 +20,16 @@ const SHOWN_AT_ONCE = 32;
 
 const PAINT = [SKIN, SKIN_MORE, BULK, BULK_MORE] as const;
 
+/** What of a box is shown: what has changed but was not shown last; all of it; all that has changed. */
+const DUE = 0;
+const ALL = 1;
+const CHANGES = 2;
+
 /**
- * Rows and blocks of a tile where something has changed since it was shown: left, top, right, bottom; and 1 where
- * all of that is to be shown, 0 where what has changed is marked in the tile itself.
+ * Rows and blocks of a tile where something has changed since it was shown: left, top, right, bottom; and whether
+ * all of that is to be shown, or what is marked in the tile itself.
  */
-type Stale = [left: number, top: number, right: number, bottom: number, whole: number];
+type Stale = [left: number, top: number, right: number, bottom: number, what: number];
 
 type Worked = {
   key: number;
@@ -38,10 +43,21 @@ type Worked = {
   wet: number;
   packed: Tile[] | null;
   stale: Stale | null;
+  /** The same when it was shown last, where some of it was left out then. */
+  leftOut: Stale | null;
 };
 
-const NOTHING_STALE = (): Stale => [8, TILE_SIDE, 0, 0, 0];
-const WHOLE = (): Stale => [0, 0, 8, TILE_SIDE, 1];
+const NOTHING_STALE = (): Stale => [8, TILE_SIDE, 0, 0, CHANGES];
+const WHOLE = (): Stale => [0, 0, 8, TILE_SIDE, ALL];
+
+/** A box around two. */
+const around = (a: Stale, b: Stale): Stale => [
+  Math.min(a[0], b[0]),
+  Math.min(a[1], b[1]),
+  Math.max(a[2], b[2]),
+  Math.max(a[3], b[3]),
+  Math.min(a[4], b[4]),
+];
 
 /**
  * The tiles of wet paint that one stroke works. Each is unpacked when the stroke first reaches it, shown in the
@@ -52,6 +68,10 @@ export class WetTiles {
   #inside: Inside;
   /** The planes that a tile is packed into. */
   #planes: readonly PlaneName[];
+  /** Tiles that were shown before they were put away, and that nobody has been told of. */
+  #shownBefore: number[] = [];
+  /** Whether what was shown in passing is left out the next time. */
+  inTurns = false;
 
   constructor(
     readonly bench: Bench,
@@ -114,7 +134,7 @@ export class WetTiles {
     const worked: Worked = {
       ...{ key, under, wasWet, before, colour, relief },
       // Its relief says of every pixel what is dry below, also where nothing changes.
-      ...{ wet: 0, packed: null, stale: wasWet ? null : WHOLE() },
+      ...{ wet: 0, packed: null, stale: wasWet ? null : WHOLE(), leftOut: null },
     };
     this.#worked.set(key, worked);
     this.#plane(COLOUR).set(key, colour);
@@ -149,7 +169,7 @@ export class WetTiles {
     if (awake.length <= MOST_AWAKE) return;
     const kept = new Set(but);
     const away = awake.filter(({ key }) => !kept.has(key)).slice(0, awake.length - MOST_AWAKE);
-    this.show();
+    this.#shownBefore.push(...this.#show(away, CHANGES));
     this.#pack(away);
   }
 
@@ -182,19 +202,40 @@ export class WetTiles {
     stale[1] = Math.min(stale[1], Math.max(0, top - py));
     stale[2] = Math.max(stale[2], Math.min(8, (right - px + 7) >> 3));
     stale[3] = Math.max(stale[3], Math.min(TILE_SIDE, bottom - py));
-    if (changes === "all") stale[4] = 1;
+    if (changes === "all") stale[4] = ALL;
   }
 
-  /** Shows in colour and relief all that has changed. Returns the keys of those tiles. */
+  /** Shows in colour and relief what has changed. Returns the keys of those tiles. */
   show(): number[] {
+    const before = this.#shownBefore;
+    this.#shownBefore = [];
+    return before.concat(this.#show(this.#worked.values(), CHANGES));
+  }
+
+  /**
+   * The same while the hand goes on. Where a broad tuft goes over a place for many looks, every other one of them
+   * is enough: paint is seen as soon where the tuft has just come.
+   */
+  showInPassing(): number[] {
+    if (!this.inTurns) return this.show();
+    const before = this.#shownBefore;
+    this.#shownBefore = [];
+    return before.concat(this.#show(this.#worked.values(), DUE));
+  }
+
+  #show(some: Iterable<Worked>, what: number): number[] {
     const { workforce } = this.bench;
     const shown: number[] = [];
-    for (const worked of this.#worked.values()) {
-      if (!worked.stale || !worked.wet) continue;
+    for (const worked of some) {
+      const { stale, leftOut } = worked;
+      const box = stale && leftOut ? around(stale, leftOut) : (stale ?? leftOut);
+      if (!box || !worked.wet) continue;
       if (workforce.isFull) workforce.run(true);
+      if (box[4] !== ALL) box[4] = what;
       workforce.beginJob();
-      this.#writeShow(worked, worked.stale);
+      this.#writeShow(worked, box);
       workforce.endJob();
+      worked.leftOut = box[4] === DUE ? stale : null;
       worked.stale = null;
       shown.push(worked.key);
     }
@@ -237,7 +278,7 @@ export class WetTiles {
    */
   finish(letsThinnerGo = false): StrokeTile[] {
     const { store, workforce } = this.bench;
-    this.show();
+    this.#show(this.#worked.values(), CHANGES);
     const all = [...this.#worked.values()];
     this.#pack(all.filter(({ wet }) => wet !== 0));
     for (let from = 0; from < all.length; from += SHOWN_AT_ONCE) {

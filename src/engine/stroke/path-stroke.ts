@@ -18,6 +18,8 @@ type Rest = { after: number; at: PathPoint; ms: number };
 type Tiles = {
   /** Shows what has changed. Returns the keys of those tiles. */
   show(): number[];
+  /** The same while the hand goes on: it may leave out what is soon to change again. */
+  showInPassing?(): number[];
   /** Puts everything back as it was. Returns the keys of the tiles that had changed. */
   abandon(): number[];
 };
@@ -73,7 +75,9 @@ export abstract class PathStroke implements Stroker {
     this.#walk(false);
     this.settle();
     const now = this.samples.at(-1)?.[0] ?? 0;
-    return now - this.#shownAt < this.shownEvery ? [] : this.show();
+    if (now - this.#shownAt < this.shownEvery) return [];
+    this.#shownAt = now;
+    return this.tiles.showInPassing?.() ?? this.tiles.show();
   }
 
   show(): number[] {

@@ -107,7 +107,7 @@ export const INSTRUCTIONS = {
   /** Bristles swept over wet paint. */
   sweep: "wet px py sweeps list count sums",
   /** What has become of wet paint. */
-  showWet: "tile relief under wet left top right bottom whole",
+  showWet: "tile relief under wet left top right bottom what",
   /** Wet paint packed. */
   restPaint: "wet skin more bulk more thinner",
   /** Paint that stands up, in the light. */
