@@ -5,8 +5,11 @@ import { type Bench, type StrokeStart, type StrokeTile } from "../stroke/stroke"
 import { type Carried } from "./carried";
 import { WetTiles } from "./wet-tiles";
 
-/** From this width on, px, working out how the paint looks takes as long as moving it: it is shown less often. */
-const BROAD = 500;
+/**
+ * From this width on, px, working out how the paint looks takes as long as moving it: it is shown less often, and
+ * what a look has shown waits for the one after the next.
+ */
+const BROAD = 360;
 /** Ms between two looks at a broad stroke. */
 const BROAD_SHOWN_EVERY = 33;
 
