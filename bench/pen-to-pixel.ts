@@ -1,10 +1,8 @@
-import { chromium, type Page } from "@playwright/test";
-import { spawn } from "node:child_process";
-import { existsSync } from "node:fs";
+import { type Page } from "@playwright/test";
 import { Pen } from "../e2e/pen";
+import { layOut } from "./lay-out";
 import { type Row } from "./measure";
 
-const PORT = 3298;
 const MOVES = 90;
 const FRAME = 1000 / 60;
 
@@ -47,87 +45,57 @@ const shotReady =
   };
 
 /** Pen to pixel on a sheet of 6000 × 4500 with 20 layers, beside line segments on a bare canvas. */
-export async function penRows(): Promise<Row[]> {
-  if (!existsSync(".next/BUILD_ID")) {
-    console.log("pen to pixel: left out, for there is no build (npm run build)");
-    return [];
+export async function penToPixel(newPage: () => Promise<Page>): Promise<Row[]> {
+  const page = await newPage();
+  await layOut(page, 6000, 4500);
+  const pen = await Pen.on(page);
+  await page.getByRole("radio", { name: "Soft round" }).click();
+  for (let i = 1; i < 20; i++) {
+    await page.getByRole("button", { name: "Add layer", exact: true }).click();
+    await pen.stroke(
+      Array.from({ length: 12 }, (_, k) => ({ x: 300 + k * 50, y: 110 + i * 12, pressure: 0.4 })),
+    );
   }
-  const server = spawn(
-    process.execPath,
-    ["node_modules/next/dist/bin/next", "start", "-p", String(PORT)],
-    { stdio: "ignore" },
-  );
-  const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    chromiumSandbox: false,
-    args: ["--disable-quic", "--disable-background-networking"],
-  });
-  try {
-    await new Promise((resolve) => setTimeout(resolve, 3000));
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.route("**/api/samples", (route) => route.fulfill({ json: { samples: [] } }));
-    await page.goto(`http://localhost:${PORT}/`);
-    await page.getByRole("button", { name: "New picture" }).first().click();
-    await page.getByRole("radio", { name: /Own size/ }).click();
-    await page.getByLabel("Unit").selectOption("px");
-    await page.getByLabel("Width").fill("6000");
-    await page.getByLabel("Height").fill("4500");
-    await page.getByRole("button", { name: "Lay out the sheet" }).click();
-    await page.waitForURL(/table/);
-    await page.getByTestId("view").waitFor();
-    const pen = await Pen.on(page);
-    await page.getByRole("radio", { name: "Soft round" }).click();
-    for (let i = 1; i < 20; i++) {
-      await page.getByRole("button", { name: "Add layer", exact: true }).click();
-      await pen.stroke(
-        Array.from({ length: 12 }, (_, k) => ({ x: 300 + k * 50, y: 110 + i * 12, pressure: 0.4 })),
-      );
-    }
-    await page.getByRole("radio", { name: "Even liner" }).click();
-    await page.getByLabel("Size").fill("0.6");
-    await page.getByLabel("Colour as hex").fill("#000000");
-    await page.waitForTimeout(3000);
-    const ours = await measure(page, pen, shotReady(page), 500);
+  await page.getByRole("radio", { name: "Even liner" }).click();
+  await page.getByLabel("Size").fill("0.6");
+  await page.getByLabel("Colour as hex").fill("#000000");
+  await page.waitForTimeout(3000);
+  const ours = await measure(page, pen, shotReady(page), 500);
 
-    await page.evaluate(() => {
-      const canvas = document.createElement("canvas");
-      canvas.width = 1280;
-      canvas.height = 800;
-      canvas.style.cssText =
-        "position:fixed;inset:0;z-index:9999;background:#fff;touch-action:none";
-      document.body.append(canvas);
-      const context = canvas.getContext("2d");
-      if (!context) return;
-      context.fillStyle = "#fff";
-      context.fillRect(0, 0, 1280, 800);
-      context.lineWidth = 9;
-      context.lineCap = "round";
-      let last: [number, number] | null = null;
-      canvas.addEventListener("pointerdown", (event) => {
-        last = [event.clientX, event.clientY];
-      });
-      canvas.addEventListener("pointermove", (event) => {
-        if (!last || event.buttons === 0) return;
-        context.beginPath();
-        context.moveTo(...last);
-        last = [event.clientX, event.clientY];
-        context.lineTo(...last);
-        context.stroke();
-      });
+  await page.evaluate(() => {
+    const canvas = document.createElement("canvas");
+    canvas.width = 1280;
+    canvas.height = 800;
+    canvas.style.cssText = "position:fixed;inset:0;z-index:9999;background:#fff;touch-action:none";
+    document.body.append(canvas);
+    const context = canvas.getContext("2d");
+    if (!context) return;
+    context.fillStyle = "#fff";
+    context.fillRect(0, 0, 1280, 800);
+    context.lineWidth = 9;
+    context.lineCap = "round";
+    let last: [number, number] | null = null;
+    canvas.addEventListener("pointerdown", (event) => {
+      last = [event.clientX, event.clientY];
     });
-    const bare = await measure(page, pen, shotReady(page), 560);
-    const behind = (p95(ours) - p95(bare)) / FRAME;
-    return [
-      {
-        what: "pen to pixel p95, 6000 × 4500, 20 layers",
-        reference: "bare canvas, line segments",
-        wanted: { most: 2 },
-        ratio: p95(ours) / p95(bare),
-        note: `median ${p50(ours).toFixed(0)} against ${p50(bare).toFixed(0)} ms, p95 ${p95(ours).toFixed(0)} against ${p95(bare).toFixed(0)} ms (taking the screenshot included), ${behind.toFixed(1)} frames behind`,
-      },
-    ];
-  } finally {
-    await browser.close();
-    server.kill();
-  }
+    canvas.addEventListener("pointermove", (event) => {
+      if (!last || event.buttons === 0) return;
+      context.beginPath();
+      context.moveTo(...last);
+      last = [event.clientX, event.clientY];
+      context.lineTo(...last);
+      context.stroke();
+    });
+  });
+  const bare = await measure(page, pen, shotReady(page), 560);
+  const behind = (p95(ours) - p95(bare)) / FRAME;
+  return [
+    {
+      what: "pen to pixel p95, 6000 × 4500, 20 layers",
+      reference: "bare canvas, line segments",
+      wanted: { most: 2 },
+      ratio: p95(ours) / p95(bare),
+      note: `median ${p50(ours).toFixed(0)} against ${p50(bare).toFixed(0)} ms, p95 ${p95(ours).toFixed(0)} against ${p95(bare).toFixed(0)} ms (taking the screenshot included), ${behind.toFixed(1)} frames behind`,
+    },
+  ];
 }

@@ -1,15 +1,15 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { engineRows } from "./engine";
 import { table, type Row } from "./measure";
-import { penRows } from "./pen-to-pixel";
+import { browserRows } from "./in-the-browser";
 
 /** Prints ratios measured side by side in this run, and writes them as JSON. */
 async function main(): Promise<void> {
   const rows: Row[] = await engineRows();
   try {
-    rows.push(...(await penRows()));
+    rows.push(...(await browserRows()));
   } catch (error) {
-    console.log(`pen to pixel: could not be measured (${String(error)})`);
+    console.log(`in the browser: could not be measured (${String(error)})`);
   }
   console.log(table(rows));
   mkdirSync("bench/results", { recursive: true });
