@@ -8,7 +8,17 @@ import { Refusal } from "../engine/picture/refusal";
 import { TILE_BYTES, tilesIn } from "../engine/tiles/layout";
 import { type Tile } from "../engine/tiles/tile-store";
 import { contentBox } from "../engine/transform/bounds";
+import { letGo, lift } from "../engine/transform/lift";
 import { type Clipping } from "./protocol";
+
+/** Whether a layer has paint where something is selected; without a selection, anywhere. */
+export function hasSelected({ store }: Engine, picture: Picture, layer: string): boolean {
+  const selection = picture.structure.selection ? picture.plane(SELECTION) : null;
+  const parts = lift(store, picture.plane(layer), null, selection);
+  const isThere = parts.lifted.size > 0;
+  letGo(store, parts);
+  return isThere;
+}
 
 /**
  * What is selected of layers, or of all that is seen (null), cut out as a picture; without a

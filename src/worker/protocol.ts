@@ -258,6 +258,8 @@ export type TableApi = {
   lookAway(): void;
   /** The selection's outline in a view, as a picture whose alpha it is; null where nothing is selected. */
   selectionOutline(view: View, width: number, height: number): Promise<Blob | null>;
+  /** Whether a layer has paint where something is selected; without a selection, anywhere. */
+  hasSelected(layer: string): boolean;
   /** What is selected of layers (of all that is seen: null) as a PNG, and where it lies. */
   copySelected(layers: readonly string[] | null): Answer<Clipping>;
   /** Takes hold of what layers hold (in a box, where one is given) to move, scale, turn or bend it. */

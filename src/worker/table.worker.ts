@@ -78,7 +78,7 @@ import { SLAB } from "../engine/slab/slab";
 import { BrushesInHand } from "./brushes-in-hand";
 import { DryingByItself } from "./drying";
 import { placeToSqueeze, slabColourAt, SlabTable } from "./slab-table";
-import { copySelected } from "./clipping";
+import { copySelected, hasSelected } from "./clipping";
 import { RegionLooker } from "./region-look";
 import { tryBrush } from "./trial";
 import { layerThumbnail, PictureThumbnail } from "./thumbnail";
@@ -921,6 +921,7 @@ const api: TableApi = {
     return canvas.convertToBlob({ type: "image/png" });
   },
 
+  hasSelected: (layer) => hasSelected(engine, theTable().work.picture, layer),
   copySelected: (layers) =>
     answered(() => {
       const clipping = copySelected(engine, theTable().work.picture, layers);

@@ -9,7 +9,7 @@ import { Refusal } from "../../engine/picture/refusal";
 import { type Box } from "../../engine/tiles/layout";
 import { type Filter } from "../../engine/transform/filters";
 import { type Warp } from "../../engine/transform/warp";
-import { copySelected } from "../../worker/clipping";
+import { copySelected, hasSelected } from "../../worker/clipping";
 import { histogramOf } from "../../worker/counting";
 import { eyePull, holesOf } from "../../worker/crit";
 import { choiceOfLines, type LineChoice, lookAtLine, lookAtLines } from "../../worker/lines";
@@ -142,6 +142,7 @@ export function startEngineLink(listen: (event: TableEvent) => void): Promise<En
       transforming = null;
       return said;
     },
+    hasSelected: (layer: string) => Promise.resolve(hasSelected(engine, work.picture, layer)),
     copySelected: (layers: readonly string[] | null) =>
       Promise.resolve(answer(() => copySelected(engine, work.picture, layers))),
   };

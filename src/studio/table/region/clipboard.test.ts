@@ -100,6 +100,18 @@ test("floated graphite stays graphite: its powder goes with it, to the last grai
     expect((left?.[part] ?? 0) + (gone?.[part] ?? 0)).toBeCloseTo(before[part], 2);
 });
 
+test("where a layer has no paint nothing is floated, and that is said", async () => {
+  await paintedAndSelected();
+  await session.selectShape(
+    { kind: "box", box: { left: 0, top: 0, right: 20, bottom: 20 } },
+    "replace",
+  );
+  await floatSelected(session);
+  expect(stack()).toEqual(["A"]);
+  expect(toldLast()).toBe("Nothing was floated: “A” has no paint here.");
+  expect(useTable.getState().picture?.selection).toBe(true);
+});
+
 test("floated with everything selected, all of it goes", async () => {
   await paintedAndSelected();
   await session.selectShape({ kind: "all" }, "replace");

@@ -57,7 +57,10 @@ export async function floatSelected(session: Session): Promise<void> {
   if (!layer) return;
   session.select([layer]);
   const paint = picture?.layers.find(({ id, kind }) => id === layer && kind === "paint");
-  if (paint) return session.floatPaint(paint);
+  if (paint) {
+    if (await session.link.api.hasSelected(layer)) return session.floatPaint(paint);
+    return tell(`Nothing was floated: “${paint.name}” has no paint here.`);
+  }
   if (!(await copySelected(session, false)) || !clipping) return;
   const { png, x, y } = clipping;
   await session.floatPicture(layer, toBase64(png), x, y);
