@@ -4,7 +4,7 @@ import { gritInMemory, type Particle } from "./dry/grit";
 import { below } from "./compose/below";
 import { paperBands, paperMap } from "./paper/paper";
 import { washPaper } from "./water/wash-paper";
-import { type Bench, type PaperInMemory, type WashPaperInMemory } from "./stroke/stroke";
+import { type Bench, type PaperInMemory, type WashPaperInMemory } from "./bench";
 import { PieceShelf } from "./strew/shelf";
 import { TipShelf } from "./stroke/tip-shelf";
 import { Heap } from "./tiles/heap";

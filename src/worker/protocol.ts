@@ -20,6 +20,7 @@ import { type Shape } from "../engine/file/shape/shape";
 import { type Scene } from "../engine/scene/scene";
 import { type Onto } from "../engine/scene/camera";
 import { type SunPin } from "../engine/sun/sun-pin";
+import { type NewPicture } from "./new-picture";
 import { type Study } from "./study";
 import { type Brush } from "../engine/stroke/brush";
 import { type TipPicture } from "../engine/stroke/tip";
@@ -154,17 +155,6 @@ export type StrokeBeginning = {
   frame?: number;
   /** On a layer of strewn pieces: how they are strewn. */
   strew?: Strew;
-};
-
-export type NewPicture = {
-  title: string;
-  width: number;
-  height: number;
-  ppi: number;
-  ground: string;
-  paper: Paper;
-  /** How many studies it begins with, on a sheet of their own; 0: none. */
-  studies: number;
 };
 
 /** What was copied: a PNG, and its place on the sheet. */

@@ -13,7 +13,7 @@ import { type Box, TILE_SIDE, tileColumn, tileRow, tilesIn } from "../engine/til
 import { type Heap } from "../engine/tiles/heap";
 import { type TileStore } from "../engine/tiles/tile-store";
 import { deepLayerPixels } from "./layer-pixels";
-import { type NewPicture } from "./protocol";
+import { type NewPicture } from "./new-picture";
 
 /** One frame of a sheet of studies as it is seen. */
 export type Study = {

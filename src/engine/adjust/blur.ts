@@ -1,5 +1,5 @@
 import { type Picture, type Plane } from "../picture/picture";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { TILE_SIDE, tileColumn, tileKey, tileRow } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";

@@ -1,5 +1,5 @@
 import { type Picture, type PlaneName, type Structure } from "../picture/picture";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { type Tile } from "../tiles/tile-store";
 
 /** One tile of a plane of a layer exchanged for another; null is an absent tile. */

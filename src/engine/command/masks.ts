@@ -1,7 +1,7 @@
 import { defineCommand } from "./define";
 import { z } from "zod";
 import { type Layer, layerId, MASK, type Picture, SELECTION } from "../picture/picture";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { Refusal } from "../picture/refusal";
 import { ONE, TILE_BYTES, tilesIn } from "../tiles/layout";
 import { realWord, TAPE } from "../tiles/tape";

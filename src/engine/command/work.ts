@@ -7,7 +7,7 @@ import { letDry } from "../oil/drying";
 import { forgetPass } from "../scene/forget-pass";
 import { forgetWash } from "../water/forget-wash";
 import { beginStroke } from "../stroke/begin";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { type Stroker } from "../stroke/stroker";
 import { type Tile } from "../tiles/tile-store";
 import { type Applying, type Change, type TileSwap } from "./command";

@@ -1,5 +1,5 @@
 import { Picture } from "../picture/picture";
-import { type Below } from "../stroke/stroke";
+import { type Below } from "../bench";
 import { TILE_BYTES } from "../tiles/layout";
 import { type TileStore } from "../tiles/tile-store";
 import { type Workforce } from "../tiles/workforce";

@@ -1,6 +1,6 @@
 import { type Node, treeOf } from "../compose/tree";
 import { COLOUR, hasPixels, MASK, type Picture, POWDER } from "../picture/picture";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { ONE, TILE_BYTES } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";

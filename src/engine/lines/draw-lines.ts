@@ -1,7 +1,8 @@
 import { type Applying } from "../command/command";
 import { COLOUR, type Picture } from "../picture/picture";
 import { type Brush } from "../stroke/brush";
-import { type Bench, type StrokeTile } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeTile } from "../stroke/stroker";
 import { COVERAGE_BYTES, TILE_BYTES, TILE_SIDE, tileColumn, tileRow } from "../tiles/layout";
 import { type Tile } from "../tiles/tile-store";
 import { isClean } from "./drawable";

@@ -5,11 +5,13 @@ import { type Picture } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { type Brush, dryOf, hasColours } from "../stroke/brush";
 import { chanceOf } from "../stroke/drives";
-import { type JoinedTip, travels, withJoinedTips } from "../stroke/joined-tip";
+import { travels, withJoinedTips } from "../stroke/joined-tip";
+import { type JoinedTip } from "../stroke/tip-shelf";
 import { type Seen } from "../stroke/laying/station";
 import { Marks } from "../stroke/marks";
 import { type PathPoint } from "../stroke/path";
-import { type Bench, NATURAL_PPI } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { NATURAL_PPI } from "../stroke/stroke";
 import { taperScale, Walker } from "../stroke/walk";
 import {
   CONTACT_BYTES,

@@ -2,7 +2,7 @@ import { type Brush } from "../stroke/brush";
 import { Chance } from "../stroke/chance";
 import { evaluator, firstReading, readPen, withoutChance } from "../stroke/drives";
 import { type PathPoint } from "../stroke/path";
-import { type StrokeStart } from "../stroke/stroke";
+import { type StrokeStart } from "../stroke/stroker";
 import { taperScale } from "../stroke/walk";
 import { type Point } from "./curve";
 import { finenessAt, fit } from "./fit";

@@ -1,6 +1,6 @@
 import { type Applying } from "../command/command";
 import { type Picture } from "../picture/picture";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { TAPE } from "../tiles/tape";
 import { RELIEF, SKIN, WET_PLANES } from "./wet-planes";
 

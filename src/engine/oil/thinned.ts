@@ -1,6 +1,7 @@
 import { type Picture } from "../picture/picture";
 import { SLAB, slabOf } from "../slab/slab";
-import { type Bench, type StrokeTile } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeTile } from "../stroke/stroker";
 import { type Running } from "../time/running";
 import {
   type Box,

@@ -1,7 +1,8 @@
 import { type Picture, workableLayer } from "../picture/picture";
 import { Refusal } from "../picture/refusal";
 import { PathStroke } from "../stroke/path-stroke";
-import { type Bench, type StrokeStart, type StrokeTile } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeStart, type StrokeTile } from "../stroke/stroker";
 import { type Carried } from "./carried";
 import { WetTiles } from "./wet-tiles";
 

@@ -1,6 +1,7 @@
 import { COLOUR, type Picture, type PlaneName } from "../picture/picture";
 import { Inside } from "../select/inside";
-import { type Bench, type StrokeTile } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeTile } from "../stroke/stroker";
 import { type Box, TILE_BYTES, TILE_SIDE, tileColumn, tileKey, tileRow } from "../tiles/layout";
 import { realWord, TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";

@@ -1,4 +1,4 @@
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { TILE_SIDE } from "../tiles/layout";
 import { tableAddress } from "../tiles/tables";
 import { JOIN, TAPE } from "../tiles/tape";

@@ -1,5 +1,5 @@
 import { isFluid, type Picture, type Plane, SELECTION, STENCILS } from "../picture/picture";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { beyondCard, type Card } from "./card";
 import {
   type Box,

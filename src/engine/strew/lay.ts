@@ -1,7 +1,8 @@
 import { type Applying } from "../command/command";
 import { hexToQ15 } from "../colour/srgb";
 import { COLOUR, type Picture } from "../picture/picture";
-import { type Bench, type StrokeTile } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeTile } from "../stroke/stroker";
 import {
   type Box,
   ONE,

@@ -8,8 +8,9 @@ import { COLOUR, isOnFluid, type Picture, SELECTION } from "../picture/picture";
 import { isWet as isOilWet } from "../oil/drying";
 import { isWashWet } from "../water/wash-planes";
 import { WashStroke } from "../water/wash-stroke";
-import { Stroke, type Bench, type StrokeStart } from "./stroke";
-import { type Stroker } from "./stroker";
+import { type Bench } from "../bench";
+import { type Stroker, type StrokeStart } from "./stroker";
+import { Stroke } from "./stroke";
 
 /**
  * Begins a stroke as its brush's medium has it, on the sheet or on the slab. A mask knows no medium, and masking

@@ -17,7 +17,8 @@ import { Chance } from "./chance";
 import { type Drive, evaluator, firstReading, type Reading } from "./drives";
 import { madeTips } from "./made-tips";
 import { type Sample } from "./sample";
-import { type TipPicture, type TipTones } from "./tip";
+import { type TipPicture } from "./tip";
+import { type TipTones } from "./tip-tones";
 import { tipFrom } from "./tip-from";
 
 /** A hard round brush of full flow, changed. */

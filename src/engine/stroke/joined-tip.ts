@@ -1,14 +1,12 @@
 import { type Brush, type Overtip } from "./brush";
-import { type Tip, type TipPicture, type TipTones, tonesOf } from "./tip";
-import { type TipPixels, tipPixels } from "./tip-shelf";
+import { type Tip, type TipPicture, tonesOf } from "./tip";
+import { type TipTones } from "./tip-tones";
+import { type JoinedTip, type TipPixels, tipPixels } from "./tip-shelf";
 
 /** Side of the picture that a round tip is made into, px. */
 const SIDE = 256;
 /** Most pairs of a tip and an overtip. */
 const MOST_PAIRS = 32;
-
-/** A tip with what an overtip leaves of it. */
-export type JoinedTip = { key: string; tones: TipTones; make: () => TipPixels };
 
 /** How much of a tip there is at a place, 0…1; its middle is 0, 0, its rim at 1. */
 type Cover = (u: number, v: number) => number;

@@ -1,5 +1,5 @@
 import { Chance } from "./chance";
-import { type TipTones } from "./tip";
+import { type TipTones } from "./tip-tones";
 
 /**
  * Tips that the program makes: pictures drawn by rule, the same everywhere. `shade` says for

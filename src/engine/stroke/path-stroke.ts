@@ -2,8 +2,8 @@ import { type Picture } from "../picture/picture";
 import { type Carried } from "../oil/carried";
 import { Path, type PathPoint } from "./path";
 import { type Sample } from "./sample";
-import { type Bench, type StrokeStart, type StrokeTile } from "./stroke";
-import { type Stroker } from "./stroker";
+import { type Bench } from "../bench";
+import { type Stroker, type StrokeStart, type StrokeTile } from "./stroker";
 
 /** Beyond the sheet by so many widths a tool reaches nothing. */
 const BEYOND = 3;

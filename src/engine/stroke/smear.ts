@@ -3,7 +3,7 @@ import { ONE, TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { type Marks } from "./marks";
-import { type Bench, type Below } from "./stroke";
+import { type Bench, type Below } from "../bench";
 
 /** Room beside the tip, px, so that whole blocks of eight fit the patch. */
 const MARGIN = 8;

@@ -3,7 +3,7 @@ import { TILE_SIDE, tileColumn, tileRow, tilesIn } from "../tiles/layout";
 import { realWord, TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { type Marks } from "./marks";
-import { type Bench } from "./stroke";
+import { type Bench } from "../bench";
 
 /** Room beside the tip, px, so that whole blocks of eight fit what it carries. */
 const MARGIN = 10;

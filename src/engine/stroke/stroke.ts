@@ -1,7 +1,6 @@
-import { blendNumber, type Lays } from "../compose/blend-modes";
+import { blendNumber } from "../compose/blend-modes";
 import { DRY_BYTES, writeLaying } from "../dry/laying";
-import { type Particle } from "../dry/grit";
-import { type Carried } from "../oil/carried";
+import { type Bench, type Below, type PaperInMemory } from "../bench";
 import {
   COLOUR,
   type Picture,
@@ -30,87 +29,19 @@ import {
   WHOLE_TILE,
 } from "../tiles/layout";
 import { LAY, OVERTIP, TAPE } from "../tiles/tape";
-import { type Tile, type TileStore } from "../tiles/tile-store";
-import { type Workforce } from "../tiles/workforce";
-import { type Brush, dryOf, hasColours, leans, type StrokeMode, type Train } from "./brush";
+import { type Tile } from "../tiles/tile-store";
+import { dryOf, hasColours, leans, type Train } from "./brush";
 import { type Seen } from "./laying/station";
 import { Marks } from "./marks";
 import { Path, type PathPoint } from "./path";
-import { type JoinedTip, travels, withJoinedTips } from "./joined-tip";
-import { type Card } from "../select/card";
+import { travels, withJoinedTips } from "./joined-tip";
+import { type JoinedTip } from "./tip-shelf";
 import { Inside } from "../select/inside";
 import { type Sample } from "./sample";
 import { Smear } from "./smear";
 import { type Rubbed, Smudge } from "./smudge";
-import { type PieceShelf } from "../strew/shelf";
-import { type Strew } from "../strew/strew";
-import { type Stroker } from "./stroker";
-import { type TipShelf } from "./tip-shelf";
+import { type Stroker, type StrokeStart, type StrokeTile } from "./stroker";
 import { Walker, type WalkerStart, type WalkState } from "./walk";
-
-/** What a stroke is before the pen moves. */
-export type StrokeStart = {
-  layer: string;
-  /** What of the layer is painted on: its colour, or its mask. */
-  plane: PlaneName;
-  brush: Brush;
-  mode: StrokeMode;
-  size: number;
-  /** 0…1: the ceiling of the whole stroke. */
-  strength: number;
-  colour: string;
-  second: string;
-  seed: number;
-  steady: number;
-  scale: number;
-  /** What Blend takes up: this layer's paint, or all that is seen down to the ground. */
-  takes: "layer" | "below";
-  /** How paint lies on what was there before the stroke. */
-  lays: Lays;
-  /** What it may not leave; null: the sheet. */
-  frame: Box | null;
-  /** A card that holds it back, its direction of length 1; null: none. */
-  card: Card | null;
-  /** What is on the brush; null: it is loaded afresh, as its strength says. */
-  carried: Carried | null;
-  /** The share of thinner in oil that it lays, 0…1. */
-  thinner: number;
-  /** How much water a brush for washes holds, beside what is usual for it. */
-  water: number;
-  /** How pieces are strewn by it; null: it strews none. */
-  strew: Strew | null;
-};
-
-/** A paper in shared memory: see `paperMap`. */
-export type PaperInMemory = { address: number; period: number; roughness: number };
-
-/** A paper as water meets it, in shared memory: see `washPaper`. */
-export type WashPaperInMemory = { address: number; side: number };
-
-/** Tiles of what lies under a layer, for as long as a stroke needs them. */
-export interface Below {
-  /** Address of a tile's pixels; 0 where there is nothing. */
-  at(key: number): number;
-  free(): void;
-}
-
-/** What strokes need of the engine. */
-export type Bench = {
-  store: TileStore;
-  workforce: Workforce;
-  tips: TipShelf;
-  /** Pictures of strewn pieces. */
-  pieces: PieceShelf;
-  /** Blue noise as the kernels read it. */
-  noise: number;
-  paper(picture: Picture): PaperInMemory;
-  /** The paper as water meets it. */
-  washPaper(picture: Picture): WashPaperInMemory;
-  /** Address of the noise of particles. */
-  grit(particle: Particle): number;
-  /** All visible layers under one, without the ground. */
-  below(picture: Picture, layer: string): Below;
-};
 
 /** Lengths of dry media are meant for it. */
 export const NATURAL_PPI = 300;
@@ -150,9 +81,6 @@ type Touched = {
    */
   rubbed: Rubbed | null;
 };
-
-/** Pixels of one tile that a stroke has changed. */
-export type StrokeTile = { plane: PlaneName; key: number; before: Tile | null; after: Tile };
 
 /** What marks are gathered in: how far they cover, paint with colours, or a dry tip's contact. */
 type Gathers = "coverage" | "paint" | "contact";

@@ -3,12 +3,15 @@ import { Refusal } from "../picture/refusal";
 import { fromBase64 } from "../file/base64";
 import { type Heap } from "../tiles/heap";
 import { ONE } from "../tiles/layout";
-import { type JoinedTip } from "./joined-tip";
 import { madeTip } from "./made-tips";
-import { MOST_TIP_SIDE, type TipPicture, type TipTones, tonesOf } from "./tip";
+import { MOST_TIP_SIDE, type TipPicture, tonesOf } from "./tip";
+import { type TipTones } from "./tip-tones";
 
 /** A tip's picture: straight RGBA, 8 bits a channel. */
 export type TipPixels = { width: number; height: number; data: Uint8Array };
+
+/** A tip with what an overtip leaves of it. */
+export type JoinedTip = { key: string; tones: TipTones; make: () => TipPixels };
 
 /** One size of a tip in shared memory; see `kernels/rows.ts` for how its corners lie. */
 export type TipLevel = {

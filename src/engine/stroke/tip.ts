@@ -1,17 +1,11 @@
 import { z } from "zod";
 import { madeTips, madeTip, type MadeTip } from "./made-tips";
+import { tipTones, type TipTones } from "./tip-tones";
 
 /** Longest side of a tip's picture, px. */
 export const MOST_TIP_SIDE = 1024;
 /** Longest base64 of one tip. */
 const MOST_BASE64 = 6_000_000;
-
-/**
- * What a tip's picture means. Coverage: dark paints, light and clear do not. Two tones: dark
- * takes the first colour, light the second, greys mix; clear paints nothing. Colours: as they are.
- */
-export const tipTones = ["coverage", "two tones", "colours"] as const;
-export type TipTones = (typeof tipTones)[number];
 
 export const tipPicture = z.union([
   z.strictObject({ made: z.enum(Object.keys(madeTips) as [MadeTip, ...MadeTip[]]) }),

@@ -1,7 +1,8 @@
 import { isThinned, Thinned } from "../oil/thinned";
 import { type Picture } from "../picture/picture";
 import { SLAB } from "../slab/slab";
-import { type Bench, type StrokeTile } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeTile } from "../stroke/stroker";
 import { isWashRunning } from "../water/wash-planes";
 import { RunningWash } from "../water/running-wash";
 import { type Running } from "./running";

@@ -1,4 +1,4 @@
-import { type StrokeTile } from "../stroke/stroke";
+import { type StrokeTile } from "../stroke/stroker";
 
 /** What goes on in a layer by itself as time passes. What it works is kept unpacked from its first step to its end. */
 export interface Running {

@@ -1,5 +1,5 @@
 import { type Plane } from "../picture/picture";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import {
   type Box,
   TILE_BYTES,

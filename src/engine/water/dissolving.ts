@@ -1,6 +1,7 @@
 import { hexToRgb } from "../colour/oklch";
 import { COLOUR, isFluid, type Picture, POWDER } from "../picture/picture";
-import { type Bench, type StrokeStart, type StrokeTile } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeStart, type StrokeTile } from "../stroke/stroker";
 import { realWord, TAPE } from "../tiles/tape";
 import { type Tile } from "../tiles/tile-store";
 import { mixedPaint, nearestPair, nearestPaint, washPaint } from "./paints";

@@ -1,5 +1,5 @@
 import { type Picture } from "../picture/picture";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { tileColumn, tileKey, tileRow } from "../tiles/layout";
 import { type Tilt } from "./wash-state";
 

@@ -1,5 +1,6 @@
 import { type Picture } from "../picture/picture";
-import { type Bench, type StrokeTile } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeTile } from "../stroke/stroker";
 import { type Running } from "../time/running";
 import { USUAL_WASH } from "./wash-state";
 import { WATER } from "./wash-planes";

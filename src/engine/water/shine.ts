@@ -1,5 +1,5 @@
 import { type Picture } from "../picture/picture";
-import { type Bench } from "../stroke/stroke";
+import { type Bench } from "../bench";
 import { TILE_SIDE, tileColumn, tileRow, tilesAround } from "../tiles/layout";
 import { TAPE } from "../tiles/tape";
 import { filmOf, hasFilm } from "./film-at-work";

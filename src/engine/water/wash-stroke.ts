@@ -6,7 +6,9 @@ import { poursAtRest } from "../stroke/brush";
 import { Chance } from "../stroke/chance";
 import { mixPoint, type PathPoint } from "../stroke/path";
 import { PathStroke } from "../stroke/path-stroke";
-import { type Bench, NATURAL_PPI, type StrokeStart } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeStart } from "../stroke/stroker";
+import { NATURAL_PPI } from "../stroke/stroke";
 import {
   type Box,
   emptyBox,

@@ -1,5 +1,6 @@
 import { COLOUR, type Picture, type PlaneName, POWDER, isFluid } from "../picture/picture";
-import { type Bench, type StrokeTile } from "../stroke/stroke";
+import { type Bench } from "../bench";
+import { type StrokeTile } from "../stroke/stroker";
 import {
   type Box,
   TILE_BYTES,

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Modal } from "react-bootstrap";
 import { MOST_PIXELS, MOST_SIDE } from "../../engine/picture/size";
 import { LEAST_FRAMES, MOST_FRAMES } from "../../engine/studies/studies";
-import { type NewPicture as Wanted } from "../../worker/protocol";
+import { type NewPicture as Wanted } from "../../worker/new-picture";
 import { GroundChoice, PaperChoice, type PaperLook } from "../paper/PaperChoice";
 import { fromPixels, sizeInWords, toPixels, type Unit, units } from "../files/lengths";
 import { purposes } from "./purposes";

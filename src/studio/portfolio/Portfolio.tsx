@@ -15,7 +15,7 @@ import { pictureLock, Shelf, SHELF_CHANNEL } from "../../storage/shelf";
 import { rawRecord, type Unreadable } from "../../storage/unreadable";
 import { fileName } from "../../worker/file-name";
 import { download } from "../files/download";
-import { type NewPicture as Wanted } from "../../worker/protocol";
+import { type NewPicture as Wanted } from "../../worker/new-picture";
 import { type EngineLink, startEngineLink, warmEngine } from "../engine-link";
 import { bringTheRest, later } from "../later/later";
 import { Notices } from "../notices/Notices";

@@ -7,7 +7,7 @@ import { sable } from "../../engine/media/waters";
 import { type Laying, layingSchema } from "../../engine/stroke/laying/laying";
 import { type Brush } from "../../engine/stroke/brush";
 import { NumberRow, ParameterEditor } from "./ParameterEditor";
-import { type SectionProps } from "./sections";
+import { type SectionProps } from "./section-props";
 
 type Kind = Laying["kind"];
 

@@ -3,7 +3,8 @@
 import { Plus, X } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { madeTips, type MadeTip } from "../../engine/stroke/made-tips";
-import { type Tip, tipTones, type TipPicture } from "../../engine/stroke/tip";
+import { type Tip, type TipPicture } from "../../engine/stroke/tip";
+import { tipTones } from "../../engine/stroke/tip-tones";
 import { tipPixels } from "../../engine/stroke/tip-shelf";
 import { type TipMaking } from "../../engine/stroke/tip-from";
 import { tell } from "../notices/notices";

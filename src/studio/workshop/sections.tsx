@@ -1,26 +1,14 @@
 "use client";
 
 import { LaysSelect } from "../brushes/LaysSelect";
-import {
-  type Brush,
-  type BrushInput,
-  isForWash,
-  type Overtip,
-  overtipModes,
-} from "../../engine/stroke/brush";
+import { type Brush, isForWash, type Overtip, overtipModes } from "../../engine/stroke/brush";
 import { type Parameter } from "../../engine/stroke/drives";
-import { type Session } from "../table/session";
 import { LayingSection } from "./LayingSection";
 import { NumberRow, ParameterEditor, ScatterEditor } from "./ParameterEditor";
 import { TipSection } from "./TipSection";
 import { scattered } from "./scatter";
+import { type SectionProps } from "./section-props";
 import { type SectionName } from "./workshop-store";
-
-export type SectionProps = {
-  session: Session;
-  brush: Brush;
-  change: (changes: Partial<BrushInput>) => void;
-};
 
 const percent = { least: 0, most: 1, step: 0.01, times: 100, unit: "%" };
 const turns = { least: -1, most: 1, step: 0.005, times: 360, unit: "°" };
