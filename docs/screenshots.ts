@@ -132,7 +132,8 @@ async function main(): Promise<void> {
   await page.getByRole("button", { name: "Storage" }).click();
   await page.getByRole("dialog").getByRole("cell").first().waitFor();
   await page.waitForFunction(
-    () => ![...document.querySelectorAll("[role=dialog] td")].some((cell) => cell.textContent === "…"),
+    () =>
+      ![...document.querySelectorAll("[role=dialog] td")].some((cell) => cell.textContent === "…"),
   );
   await shoot(page, "storage");
   await page.getByRole("dialog").getByRole("button", { name: "Close" }).click();

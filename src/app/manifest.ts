@@ -1,5 +1,5 @@
 import { type MetadataRoute } from "next";
-import { SHARE, SHARED_FIELD } from "../storage/shared-files";
+import { SHARE, SHARED_FIELD } from "../studio/files/share-address";
 
 /** Files that the system may open with Pampas, by kind and by how their names end. */
 const opened = {

@@ -8,7 +8,8 @@ import {
 } from "workbox-precaching";
 import { NavigationRoute, registerRoute } from "workbox-routing";
 import { NetworkFirst } from "workbox-strategies";
-import { keepShared, SHARE, SHARED_PAGE } from "../storage/shared-files";
+import { keepShared } from "../storage/shared-files";
+import { SHARE, SHARED_FIELD, SHARED_PAGE } from "../studio/files/share-address";
 
 /**
  * Keeps all of one version of Pampas in the browser, so that it works with the server stopped. A newer version is
@@ -53,7 +54,8 @@ registerRoute(({ url }) => url.pathname === "/api/samples", new NetworkFirst());
 registerRoute(
   ({ url }) => url.pathname === SHARE,
   async ({ request }) => {
-    await keepShared(await request.formData());
+    const form = await request.formData();
+    await keepShared(form.getAll(SHARED_FIELD));
     return Response.redirect(SHARED_PAGE, 303);
   },
   "POST",

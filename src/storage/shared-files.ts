@@ -1,18 +1,11 @@
-/** Where other programs of a device share files to: see `share_target` in the manifest. */
-export const SHARE = "/share";
-/** The field that they come in. */
-export const SHARED_FIELD = "pictures";
-/** The Portfolio, told that something was shared. */
-export const SHARED_PAGE = "/?shared";
-
-/** Where they lie until the Portfolio takes them. */
+/** Where files that other programs share lie until the Portfolio takes them. */
 const CACHE = "pampas-shared";
 const NAME = "x-name";
 
-/** Puts shared files where the Portfolio finds them. */
-export async function keepShared(form: FormData): Promise<void> {
+/** Puts what was shared where the Portfolio finds it; what is no file is left out. */
+export async function keepShared(shared: readonly FormDataEntryValue[]): Promise<void> {
   const cache = await caches.open(CACHE);
-  const files = form.getAll(SHARED_FIELD).filter((entry) => entry instanceof File);
+  const files = shared.filter((entry) => entry instanceof File);
   for (const [i, file] of files.entries()) {
     const headers = { [NAME]: encodeURIComponent(file.name) };
     await cache.put(`/shared/${Date.now()}-${i}`, new Response(file, { headers }));

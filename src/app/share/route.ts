@@ -1,4 +1,4 @@
-import { SHARED_PAGE } from "@/storage/shared-files";
+import { SHARED_PAGE } from "@/studio/files/share-address";
 
 /**
  * Where the browser does not keep Pampas, what is shared cannot be taken in its place: the Portfolio says so. The

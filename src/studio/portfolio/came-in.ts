@@ -1,4 +1,5 @@
-import { SHARED_PAGE, takeShared } from "../../storage/shared-files";
+import { takeShared } from "../../storage/shared-files";
+import { SHARED_PAGE } from "../files/share-address";
 import { tell } from "../notices/notices";
 import { whyOf } from "../notices/why";
 
